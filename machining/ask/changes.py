@@ -61,6 +61,18 @@ class Tried:
     made: Callable[[], tuple[Said, Sequence[AnyEdit]] | None] | None = None
 
 
+def at_once(facts: PlanFacts) -> Iterator[Tried]:
+    """What is known before all is listed: nearer over the work where most is cut, and the best of
+    the cut that takes longest.
+    """
+    cuts = sorted(facts.operations(), key=lambda op: -op.time.cutting_s)
+    for op in cuts[:1]:
+        yield from _lower(op.setup, facts)
+        best = max(_of_cut(op, facts), key=lambda each: each.hope, default=None)
+        if best is not None:
+            yield best
+
+
 def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
     """All that may be tried."""
     for setup in facts.setups:
@@ -84,10 +96,14 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
 
 def _cuts(facts: PlanFacts) -> Iterator[Tried]:
     for op in facts.operations():
-        for choice in choices(op, facts):
-            if choice.edits and not choice.last:
-                said, hope = Said(choice.label, choice.values), _hope(op, choice)
-                yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits)
+        yield from _of_cut(op, facts)
+
+
+def _of_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Tried]:
+    for choice in choices(op, facts):
+        if choice.edits and not choice.last:
+            said, hope = Said(choice.label, choice.values), _hope(op, choice)
+            yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits)
 
 
 def _hope(op: OperationFacts, choice: Choice) -> float:

@@ -18,8 +18,10 @@ from machining.quantities.said import Said, Shown
 from machining.ways import trade
 from machining.world.library import Library
 
-from .changes import LEAST_S, Tried, every
+from .changes import LEAST_S, Tried, at_once, every
 from .telling import Tell
+
+SOUGHT = Said("What else may save is looked for")
 
 
 def savings(
@@ -39,9 +41,12 @@ def savings(
     if before.problem or before.working:
         return {"rows": [], "tried": 0, "untried": 0}
     facts = walk(plan, library, memo)
-    offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
     until = process_time() + longest_s if longest_s is not None else None
     best, tried = dict[str, dict[str, Any]](), 0
+    first = at_once(facts)
+    if first is not None and (row := _row(first, plan, library, memo, before)) is not None:
+        tell(0.0, SOUGHT, {"rows": [row], "tried": 1, "untried": 0})
+    offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
     for each in offered:
         if tried and ((until is not None and process_time() > until) or tried == most):
             break

@@ -125,11 +125,16 @@ def _aside(op: Ready, facts: PlanFacts, drawn: Edge | None = None) -> Gouge | No
     wide = np.flatnonzero((found.volume > LEAST_MM3) & (thick > least))
     if not len(wide):
         return None
-    k = wide[int(found.volume[wide].argmax())]
+    # of equal ones the same, however the solid came about: the highest, then the one farthest on
+    k = max(wide, key=lambda n: (round(float(found.volume[n]), 3), *_rounded(found.low[n])[::-1]))
     x, y = (float(v) for v in (found.low[k] + found.high[k])[:2] / 2.0)
     return Gouge(
         float(thick[k]), (x, y, float(found.low[k][2])), float(found.volume[wide].sum()), 1.0
     )
+
+
+def _rounded(corner: Vector) -> tuple[float, ...]:
+    return tuple(round(float(each), 3) for each in corner)
 
 
 def _wider(op: Ready, drawn: Edge | None) -> Gouge | None:

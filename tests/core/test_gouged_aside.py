@@ -6,7 +6,7 @@ from math import pi
 
 import pytest
 
-from machining.plan.operation import Chamfer, Counterbore
+from machining.plan.operation import Chamfer, Counterbore, Countersink
 from machining.plan.places import OnFeatures, Top
 
 from .build import GOOD, TOOLS, answer, finding, ids, plan, result, tool
@@ -35,3 +35,11 @@ def test_an_edge_is_broken_as_usual_or_asked_about(size, asked):
     broken = with_last(Chamfer(id="edge", tool="t8", on=Top(), size_mm=size))
     assert ("reach.gouges" in ids(broken)) == asked
     assert (result(answer(broken), "edge").gouge_mm > 0.0) == asked
+
+
+@pytest.mark.parametrize(("mouth", "asked"), [(8.4, False), (9.0, True)])
+def test_a_mouth_is_broken_as_an_edge_is(mouth, asked):
+    """Over holes of Ø6.8: 0.8 mm all round, and 1.1 mm."""
+    tools = (*TOOLS, tool(8, "spot-10-90"))
+    sunk = Countersink(id="k", tool="t8", on=IN_BOTH, mouth_diameter_mm=mouth)
+    assert ("reach.gouges" in ids(plan(*GOOD, sunk, tools=tools))) == asked
