@@ -52,7 +52,7 @@ from .place_ways import place_ways
 from .points import read
 from .quantities import quantities
 from .routes import propose
-from .savings import savings
+from .savings import first_saving, savings
 from .trying import preview, tried_fixes, tried_soon
 from .ways import ways
 from .zeros import zero
@@ -261,6 +261,7 @@ QUESTIONS: dict[str, Question] = {
     "propose": lambda plan, library, memo, **about: _plain(propose(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),
+    "savings-first": lambda plan, library, memo: _plain(first_saving(plan, library, memo)),
     "standing": lambda plan, library, memo: _plain(finishing(plan, library, memo)),
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,

@@ -62,15 +62,14 @@ class Tried:
 
 
 def at_once(facts: PlanFacts) -> Iterator[Tried]:
-    """What is known before all is listed: nearer over the work where most is cut, and the best of
-    the cut that takes longest.
+    """What is known before all is listed: the best of the cut that takes longest, and nearer over
+    the work where it is.
     """
-    cuts = sorted(facts.operations(), key=lambda op: -op.time.cutting_s)
-    for op in cuts[:1]:
-        yield from _lower(op.setup, facts)
+    for op in sorted(facts.operations(), key=lambda op: -op.time.cutting_s)[:1]:
         best = max(_of_cut(op, facts), key=lambda each: each.hope, default=None)
         if best is not None:
             yield best
+        yield from _lower(op.setup, facts)
 
 
 def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import islice
 from math import floor
 from time import process_time
 from typing import Any
@@ -20,8 +21,6 @@ from machining.world.library import Library
 
 from .changes import LEAST_S, Tried, at_once, every
 from .telling import Tell
-
-SOUGHT = Said("What else may save is looked for")
 
 
 def savings(
@@ -43,9 +42,6 @@ def savings(
     facts = walk(plan, library, memo)
     until = process_time() + longest_s if longest_s is not None else None
     best, tried = dict[str, dict[str, Any]](), 0
-    first = at_once(facts)
-    if first is not None and (row := _row(first, plan, library, memo, before)) is not None:
-        tell(0.0, SOUGHT, {"rows": [row], "tried": 1, "untried": 0})
     offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
     for each in offered:
         if tried and ((until is not None and process_time() > until) or tried == most):
@@ -59,6 +55,17 @@ def savings(
             best[each.of] = row
         tell(tried / len(offered), _so_far(tried, len(offered)), _told(best, tried, offered))
     return _told(best, tried, offered)
+
+
+def first_saving(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
+    """One of them that is found before all are looked for; how many there are is not known."""
+    before = evaluate(plan, library, memo)
+    rows = list[dict[str, Any]]()
+    if not before.problem and not before.working:
+        tried = at_once(walk(plan, library, memo))
+        found = (_row(each, plan, library, memo, before) for each in tried)
+        rows += islice((row for row in found if row is not None), 1)
+    return {"rows": rows, "tried": len(rows), "untried": 0}
 
 
 def _told(best: dict[str, dict[str, Any]], tried: int, offered: list[Tried]) -> dict[str, Any]:

@@ -152,6 +152,12 @@ def plan_savings(request: SignedIn, id: RowId) -> HttpResponse:
     return written(evaluation.ask(now(id), "savings", longest_s=SOON_S))
 
 
+@router.get("/plans/{id}/savings/first", response=SavingsOut)
+def first_of_savings(request: SignedIn, id: RowId) -> HttpResponse:
+    """One of them, before all are looked for."""
+    return written(evaluation.ask(now(id), "savings-first"))
+
+
 @router.get("/plans/{id}/savings/all", response=AllSavingsOut)
 def all_savings(request: SignedIn, id: RowId) -> dict[str, Any]:
     """What the worker found of it last, as far as it is."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from machining.ask.savings import pays_from, savings
+from machining.ask.savings import first_saving, pays_from, savings
 from machining.ask.trying import EDITS
 from machining.facts.retract import over_work
 from machining.facts.route import walk
@@ -75,6 +75,17 @@ def test_the_first_row_brings_the_seconds_it_said_and_stops_nothing(name):
         assert before.one_part_s - after.one_part_s == pytest.approx(row["one_part_s"])
         stopped = {f.key for f in before.open if f.severity == "stop"}
         assert {f.key for f in after.open if f.severity == "stop"} <= stopped
+
+
+@pytest.mark.parametrize("name", ["whole", "outside", "turned"])
+def test_one_is_found_before_all_are_looked_for(name):
+    of = PLANS[name]
+    library, memo = with_library(of)
+    (row,) = first_saving(of, library, memo)["rows"]
+    before = answer(of, library)
+    after = answer(apply(of, EDITS.validate_python(row["edits"])), library)
+    assert before.batch_s - after.batch_s == pytest.approx(row["batch_s"]) and row["batch_s"] > 0
+    assert first_saving(plan(), LIBRARY, MEMO)["rows"] == []
 
 
 def apart():

@@ -74,8 +74,9 @@ def test_what_can_not_be_fitted_or_taken_is_refused(planner, operator):
 def test_what_saves_is_answered_with_edits_that_can_be_sent(planner, monkeypatch):
     monkeypatch.setattr(times, "SOON_S", 60.0)
     plan = put_plan(planner, apart())
+    first = planner.get(f"/plans/{plan.id}/savings/first")
     told = planner.get(f"/plans/{plan.id}/savings")
-    assert told["tried"] >= 1
+    assert told["tried"] >= len(first["rows"]) == 1
     row = next(each for each in told["rows"] if each["of"] == "s1/order")
     sent = planner.post(f"/plans/{plan.id}/edits", {"revision": 2, "edits": row["edits"]})
     assert sent["revision"] == 3

@@ -21,13 +21,21 @@ export function Savings() {
   const [settled, setSettled] = useState(-1)
   useRested(answer.revision, REST_MS, setSettled)
   const all = useAllSavings(answer.id, answer.revision)
+  const first = useQuery({
+    queryKey: ['first saving', answer.id, settled],
+    staleTime: Infinity,
+    enabled: settled === answer.revision,
+    queryFn: () =>
+      ask(api.GET('/api/plans/{id}/savings/first', { params: { path: { id: answer.id } } })),
+  })
   const soon = useQuery({
     queryKey: ['savings', answer.id, settled],
     staleTime: Infinity,
-    enabled: settled === answer.revision,
+    enabled: settled === answer.revision && !first.isPending,
     queryFn: () => ask(api.GET('/api/plans/{id}/savings', { params: { path: { id: answer.id } } })),
   })
-  const data = all.data && all.data.tried > (soon.data?.tried ?? 0) ? all.data : soon.data
+  const known = soon.data ?? (first.data?.rows.length ? first.data : undefined)
+  const data = all.data && all.data.tried > (known?.tried ?? 0) ? all.data : known
   return (
     <>
       <h2 className="mb-1 font-semibold">What would save most</h2>
@@ -39,6 +47,11 @@ export function Savings() {
       {!soon.error && !data && (
         <p role="status" className="text-ink-3">
           working out what would save time …
+        </p>
+      )}
+      {soon.isPending && data && (
+        <p role="status" className="text-ink-3">
+          looking for more …
         </p>
       )}
       {data && data.rows.length === 0 && (
