@@ -15,7 +15,7 @@ from machining.memo import Memo, digest
 from machining.plan.document import Plan
 from machining.world.library import Library
 
-from .costs import Costs, costs_of
+from .costs import Costs, breaks_of, costs_of
 from .differences import differences
 from .quantities import around
 
@@ -52,13 +52,14 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
     }
     if problem:
         return told
+    breaks = {n for each in plans for n in breaks_of(walk(each, library, memo))}
     told["curve"] = [
         {
             "quantity": n,
             "batch_s": [at(side, n).batch_s for side in (0, 1)],
             "known": [at(side, n).known for side in (0, 1)],
         }
-        for n in around(plan.quantity)
+        for n in around(plan.quantity, breaks)
     ]
     step = max((parts(setup) for each in plans for setup in each.setups), default=1)
     told["sooner_from"] = break_even(lambda side, n: at(side, n).batch_s, step)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from math import ceil
 from typing import Any
 
 from machining.evaluation import plain_said
@@ -16,8 +17,11 @@ from machining.facts.outside import WORDS
 from machining.facts.worn import edges_of_a_part
 from machining.motion import cost
 from machining.quantities.said import Said, Shown
+from machining.world.material import Material
+from machining.world.price import price_at
 
 MM3_IN_DM3 = 1e6
+ROUNDING = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,33 +127,40 @@ def _stock(facts: PlanFacts) -> Part:
     price = material.price_kg if material is not None else None
     if material is None or price is None:
         return Part("Stock", None, Said("the material has no price"))
-    density = material.density_kg_dm3 / MM3_IN_DM3
+    each, text, values = _stock_each(facts, material)
+    price, least = price_at(price, material.price_breaks, each * quantity)
+    text += " at {price} a kilogram" + (", from {least} on" if least else "")
+    values |= {"price": Shown(f"{price:g}"), "least": Shown(least, "mass")}
+    return Part("Stock", cost.of_stock(each, price, quantity), Said(text, values))
+
+
+def _stock_each(facts: PlanFacts, material: Material) -> tuple[float, str, dict[str, Shown]]:
+    """What of it (kg) a part takes, and how that is said. Of what is fed from bars each its share:
+    its length, what parts it off, and of the end that is left of every bar; what is left of the
+    last one stays in the shop.
+    """
+    quantity, density = facts.plan.quantity, material.density_kg_dm3 / MM3_IN_DM3
     for station in facts.stations:
         per = fed(station, facts)
         if per is not None:
-            return _bars(bar_volume(station, facts) * density, per, price, quantity)
+            mass = bar_volume(station, facts) * density
+            values = {"per": Shown(float(per), "count"), "bars": Shown(f"{quantity / per:.1f}")}
+            text = "{bars} bars of {mass}, {per} from each,"
+            return mass / per, text, values | {"mass": Shown(mass, "mass")}
     mass = facts.blank.volume_mm3 * density
-    values = {
-        "mass": Shown(mass, "mass"),
-        "price": Shown(f"{price:g}"),
-        "count": Shown(float(quantity), "count"),
-    }
-    value = cost.of_stock(mass, price, quantity)
-    return Part("Stock", value, Said("{count} × {mass} at {price} a kilogram", values))
+    values = {"mass": Shown(mass, "mass"), "count": Shown(float(quantity), "count")}
+    return mass, "{count} × {mass}", values
 
 
-def _bars(mass: float, per: int, price: float, quantity: int) -> Part:
-    """Of what is fed from bars each its share: its length, what parts it off, and of the end that
-    is left of every bar; what is left of the last one stays in the shop.
-    """
-    values = {
-        "mass": Shown(mass, "mass"),
-        "price": Shown(f"{price:g}"),
-        "per": Shown(float(per), "count"),
-        "bars": Shown(f"{quantity / per:.1f}"),
-    }
-    text = "{bars} bars of {mass}, {per} from each, at {price} a kilogram"
-    return Part("Stock", cost.of_stock(mass / per, price, quantity), Said(text, values))
+def breaks_of(facts: PlanFacts) -> set[int]:
+    """Quantities from which on something that is bought costs less."""
+    found, material = set[int](), facts.material
+    if material is not None and material.price_kg is not None:
+        each = _stock_each(facts, material)[0]
+        found |= {ceil(e.least / each - ROUNDING) for e in material.price_breaks if each > 0}
+    for step in facts.plan.outside:
+        found |= {ceil(e.least) for e in step.piece_breaks if step.piece_cost is not None}
+    return {max(each, 1) for each in found}
 
 
 def _elsewhere(facts: PlanFacts) -> Iterator[Part]:
@@ -158,7 +169,12 @@ def _elsewhere(facts: PlanFacts) -> Iterator[Part]:
         if step.piece_cost is None and step.lot_cost is None:
             yield Part(name, None, Said("nobody has said what it costs"))
             continue
-        lot, piece = step.lot_cost or 0.0, step.piece_cost or 0.0
-        values = {"lot": Shown(f"{lot:g}"), "piece": Shown(f"{piece:g}")}
-        value = cost.elsewhere(lot, piece, facts.plan.quantity)
-        yield Part(name, value, Said("{lot} a lot and {piece} a piece", values))
+        lot, quantity = step.lot_cost or 0.0, facts.plan.quantity
+        piece, least = price_at(step.piece_cost or 0.0, step.piece_breaks, quantity)
+        values = {
+            "lot": Shown(f"{lot:g}"),
+            "piece": Shown(f"{piece:g}"),
+            "least": Shown(f"{least:g}"),
+        }
+        text = "{lot} a lot and {piece} a piece" + (", from {least} on" if least else "")
+        yield Part(name, cost.elsewhere(lot, piece, quantity), Said(text, values))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import asdict
 from math import log
 from typing import Any
@@ -19,7 +19,7 @@ from machining.motion.flow import Step
 from machining.plan.document import Plan
 from machining.world.library import Library
 
-from .costs import Costs, costs_of
+from .costs import Costs, breaks_of, costs_of
 
 # quantities beside the one that was ordered, for its curve
 EVEN = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
@@ -31,11 +31,12 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     """Of the quantity that was ordered, what it costs and of what; of others from a tenth to ten
     times, seconds and cost of the batch, each as a plan of its own. ``at_once`` is the batch over
     several machines that work at the same time, ``setups`` what somebody does at each of them.
-    ``whole`` says whether nothing of the cost is unknown.
+    ``whole`` says whether nothing of the cost is unknown, ``no_dearer`` how many more cost no more.
     """
-    curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity)}
-    costs = curve[plan.quantity]
     facts = walk(plan, library, memo)
+    breaks = breaks_of(facts)
+    curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity, breaks)}
+    costs = curve[plan.quantity]
     taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
     steps = steps_of(facts, taken)
     return {
@@ -48,7 +49,18 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
             {"quantity": n, "batch_s": each.batch_s, "known": each.known}
             for n, each in curve.items()
         ],
+        "no_dearer": _no_dearer(plan.quantity, breaks, curve),
     }
+
+
+def _no_dearer(
+    ordered: int, breaks: Collection[int], curve: Mapping[int, Costs]
+) -> dict[str, Any] | None:
+    """The least of more parts that cost no more in all, because a lower price begins there."""
+    for n in sorted(each for each in curve if each > ordered and each in breaks):
+        if curve[n].known <= curve[ordered].known:
+            return {"quantity": n, "known": curve[n].known}
+    return None
 
 
 def _at_once(facts: PlanFacts, steps: list[Step]) -> dict[str, Any] | None:
@@ -103,10 +115,13 @@ def _by_hand(
         }
 
 
-def around(ordered: int) -> list[int]:
-    """The quantity that was ordered among others."""
-    near = (n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND)
-    return sorted({n for n in near if abs(log(n / ordered)) > BESIDE} | {ordered})
+def around(ordered: int, breaks: Collection[int] = ()) -> list[int]:
+    """The quantity that was ordered among others, and those at which a price breaks."""
+    near = {n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND}
+    near = {n for n in near if abs(log(n / ordered)) > BESIDE}
+    return sorted(
+        near | {n for n in breaks if ordered / AROUND <= n <= ordered * AROUND} | {ordered}
+    )
 
 
 def _at(quantity: int, plan: Plan, library: Library, memo: Memo) -> Costs:

@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from machining.world.price import PriceBreaks
 from machining.world.record import Id, Line, Money, Record
 
 Done = Literal["ground", "plated", "coated", "hardened", "glued", "other"]
@@ -16,7 +17,7 @@ class OutsideStep(Record):
     """``kind`` is what the part is once it comes back, ``after`` the station it leaves from, or
     ``blank`` where that is done to the blank. ``features`` are what it is about, none: all over.
     ``days`` is how long the parts are away, ``lot_cost`` and ``piece_cost`` what it costs, None
-    where nobody has said.
+    where nobody has said; a piece of so many costs what ``piece_breaks`` say.
     """
 
     id: Id
@@ -27,6 +28,7 @@ class OutsideStep(Record):
     days: int | None = Field(None, ge=0, le=365)
     lot_cost: Money | None = None
     piece_cost: Money | None = None
+    piece_breaks: PriceBreaks = ()
 
     @property
     def on_surface(self) -> bool:

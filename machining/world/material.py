@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from .price import PriceBreaks
 from .record import CuttingSpeed, Key, LengthOrZero, Money, Name, Record, Text
 
 ToolMaterial = Literal["carbide", "hss"]
@@ -74,6 +75,9 @@ class Material(Record):
         None, gt=1, le=4_000, description="proof stress; without it no tab's strength is known"
     )
     price_kg: Money | None = Field(None, description="of the stock, a kilogram as it comes")
+    price_breaks: PriceBreaks = Field(
+        (), description="a kilogram, from so many that are ordered at once"
+    )
     hardness: Name = ""
     source: Text
     note: Text = ""

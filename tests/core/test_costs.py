@@ -6,8 +6,9 @@ from dataclasses import replace
 from math import pi
 
 import pytest
+from pydantic import ValidationError
 
-from machining.ask.costs import costs_of
+from machining.ask.costs import breaks_of, costs_of
 from machining.ask.quantities import quantities
 from machining.facts import ledger
 from machining.facts.batch import shares
@@ -20,6 +21,7 @@ from machining.plan.edit import Change
 from machining.plan.outside import OutsideStep
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import fill
+from machining.world.price import PriceFrom
 
 from . import lathe
 from .build import LIBRARY, MEMO, answer, good, whole
@@ -87,6 +89,58 @@ def test_what_is_fed_from_bars_costs_its_share_of_a_bar():
     by_hand = lathe.plan(*lathe.GOOD[:-1], quantity=100)
     (alone,) = (e for e in costs_of(walk(by_hand, library, Memo())).parts if e.name == "Stock")
     assert "100 ×" in fill(alone.said.text, alone.said.values)
+
+
+def by_price(breaks, price=8.0, **fields):
+    library = library_with(price=price)
+    material = library.materials[BATCH.material].model_copy(
+        update={"price_breaks": tuple(PriceFrom(least=kg, price=p) for kg, p in breaks)}
+    )
+    return replace(library, materials={**library.materials, BATCH.material: material})
+
+
+def test_stock_costs_less_a_kilogram_from_so_many_on():
+    each = answer(BATCH).stock_mass_kg
+    library = by_price([(15 * each, 7.0), (40 * each, 5.0)])
+    stock = parts_of(BATCH, library)["Stock"]
+    assert stock.value == pytest.approx(20 * each * 7.0)
+    said = fill(stock.said.text, stock.said.values)
+    assert said.endswith(f" at 7 a kilogram, from {15 * each:.2f} kg on")
+    few = BATCH.model_copy(update={"quantity": 14})
+    assert parts_of(few, library)["Stock"].value == pytest.approx(14 * each * 8.0)
+    assert breaks_of(walk(BATCH, library, MEMO)) == {15, 40}
+
+
+def test_more_that_cost_no_more_are_told_where_a_price_breaks():
+    """20 at 8000 a kilogram cost what 40 at 4000 do; their machine time is little beside it."""
+    each = answer(BATCH).stock_mass_kg
+    found = quantities(BATCH, by_price([(21 * each, 4000.0)], 8000.0), MEMO)
+    at = {row["quantity"]: row["known"] for row in found["curve"]}
+    assert found["no_dearer"] == {"quantity": 21, "known": at[21]} and at[21] < at[20]
+    assert quantities(BATCH, by_price([(21 * each, 7999.0)], 8000.0), MEMO)["no_dearer"] is None
+
+
+def test_pieces_done_elsewhere_cost_less_from_so_many_on():
+    step = OutsideStep(
+        id="out",
+        kind="ground",
+        after="st1",
+        lot_cost=100.0,
+        piece_cost=5.0,
+        piece_breaks=(PriceFrom(least=20, price=4.0), PriceFrom(least=50, price=3.0)),
+    )
+    of = apply(BATCH, (Change(on="plan", fields={"outside": [step.model_dump()]}),))
+    part = parts_of(of)["Elsewhere: ground"]
+    assert part.value == 180.0
+    assert fill(part.said.text, part.said.values) == "100 a lot and 4 a piece, from 20 on"
+    assert breaks_of(walk(of, LIBRARY, MEMO)) == {20, 50}
+
+
+@pytest.mark.parametrize("least", [20, 19])
+def test_prices_come_in_the_order_of_their_quantities(least):
+    rows = [{"least": 20, "price": 4.0}, {"least": least, "price": 3.0}]
+    with pytest.raises(ValidationError, match=f"a price from {least} on comes after that from 20"):
+        OutsideStep(id="out", kind="ground", after="st1", piece_breaks=rows)
 
 
 def test_what_nobody_has_said_is_named_and_not_counted():

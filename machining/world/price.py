@@ -1,0 +1,41 @@
+"""Prices that go down with how much is ordered at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import Annotated
+
+from pydantic import AfterValidator, Field
+
+from .record import Money, Record
+
+
+class PriceFrom(Record):
+    """What one of it costs where so much or more of it is ordered at once."""
+
+    least: float = Field(gt=0, le=1_000_000)
+    price: Money
+
+
+def _upwards(prices: tuple[PriceFrom, ...]) -> tuple[PriceFrom, ...]:
+    for before, then in pairwise(prices):
+        if then.least <= before.least:
+            raise ValueError(
+                f"a price from {then.least:g} on comes after that from {before.least:g}"
+            )
+    return prices
+
+
+PriceBreaks = Annotated[tuple[PriceFrom, ...], Field((), max_length=20), AfterValidator(_upwards)]
+
+
+def price_at(first: float, breaks: Sequence[PriceFrom], much: float) -> tuple[float, float]:
+    """What one costs where so much is ordered, and from how much on it does: 0 for the ``first``
+    price.
+    """
+    price, least = first, 0.0
+    for each in breaks:
+        if much >= each.least * (1.0 - 1e-9):
+            price, least = each.price, each.least
+    return price, least
