@@ -157,9 +157,9 @@ def breaks_of(facts: PlanFacts) -> set[int]:
     found, material = set[int](), facts.material
     if material is not None and material.price_kg is not None:
         each = _stock_each(facts, material)[0]
-        found |= {ceil(e.least / each - ROUNDING) for e in material.price_breaks if each > 0}
+        found |= {ceil(e.from_so_many / each - ROUNDING) for e in material.price_breaks if each > 0}
     for step in facts.plan.outside:
-        found |= {ceil(e.least) for e in step.piece_breaks if step.piece_cost is not None}
+        found |= {ceil(e.from_so_many) for e in step.piece_breaks if step.piece_cost is not None}
     return {max(each, 1) for each in found}
 
 

@@ -14,15 +14,15 @@ from .record import Money, Record
 class PriceFrom(Record):
     """What one of it costs where so much or more of it is ordered at once."""
 
-    least: float = Field(gt=0, le=1_000_000)
+    from_so_many: float = Field(gt=0, le=1_000_000)
     price: Money
 
 
 def _upwards(prices: tuple[PriceFrom, ...]) -> tuple[PriceFrom, ...]:
     for before, then in pairwise(prices):
-        if then.least <= before.least:
+        if then.from_so_many <= before.from_so_many:
             raise ValueError(
-                f"a price from {then.least:g} on comes after that from {before.least:g}"
+                f"a price from {then.from_so_many:g} on comes after that from {before.from_so_many:g}"
             )
     return prices
 
@@ -36,6 +36,6 @@ def price_at(first: float, breaks: Sequence[PriceFrom], much: float) -> tuple[fl
     """
     price, least = first, 0.0
     for each in breaks:
-        if much >= each.least * (1.0 - 1e-9):
-            price, least = each.price, each.least
+        if much >= each.from_so_many * (1.0 - 1e-9):
+            price, least = each.price, each.from_so_many
     return price, least

@@ -127,9 +127,17 @@ class ByHandOut(Schema):
     would_skip_s: float
 
 
+class NoDearerOut(Schema):
+    """More parts, and what they cost in all."""
+
+    quantity: int
+    known: float
+
+
 class QuantitiesOut(Schema):
     """``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
-    it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine.
+    it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine,
+    ``no_dearer`` how many more cost no more in all.
     """
 
     parts: list[CostOut]
@@ -138,6 +146,7 @@ class QuantitiesOut(Schema):
     at_once: AtOnceOut | None
     setups: list[ByHandOut]
     curve: list[AtOut]
+    no_dearer: NoDearerOut | None
 
 
 @router.get("/plans/{id}/quantities", response=QuantitiesOut)

@@ -94,7 +94,7 @@ def test_what_is_fed_from_bars_costs_its_share_of_a_bar():
 def by_price(breaks, price=8.0, **fields):
     library = library_with(price=price)
     material = library.materials[BATCH.material].model_copy(
-        update={"price_breaks": tuple(PriceFrom(least=kg, price=p) for kg, p in breaks)}
+        update={"price_breaks": tuple(PriceFrom(from_so_many=kg, price=p) for kg, p in breaks)}
     )
     return replace(library, materials={**library.materials, BATCH.material: material})
 
@@ -127,7 +127,7 @@ def test_pieces_done_elsewhere_cost_less_from_so_many_on():
         after="st1",
         lot_cost=100.0,
         piece_cost=5.0,
-        piece_breaks=(PriceFrom(least=20, price=4.0), PriceFrom(least=50, price=3.0)),
+        piece_breaks=(PriceFrom(from_so_many=20, price=4.0), PriceFrom(from_so_many=50, price=3.0)),
     )
     of = apply(BATCH, (Change(on="plan", fields={"outside": [step.model_dump()]}),))
     part = parts_of(of)["Elsewhere: ground"]
@@ -138,7 +138,7 @@ def test_pieces_done_elsewhere_cost_less_from_so_many_on():
 
 @pytest.mark.parametrize("least", [20, 19])
 def test_prices_come_in_the_order_of_their_quantities(least):
-    rows = [{"least": 20, "price": 4.0}, {"least": least, "price": 3.0}]
+    rows = [{"from_so_many": 20, "price": 4.0}, {"from_so_many": least, "price": 3.0}]
     with pytest.raises(ValidationError, match=f"a price from {least} on comes after that from 20"):
         OutsideStep(id="out", kind="ground", after="st1", piece_breaks=rows)
 

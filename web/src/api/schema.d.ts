@@ -5390,6 +5390,16 @@ export interface components {
             setup: string;
         };
         /**
+         * NoDearerOut
+         * @description More parts, and what they cost in all.
+         */
+        NoDearerOut: {
+            /** Known */
+            known: number;
+            /** Quantity */
+            quantity: number;
+        };
+        /**
          * OfOneOut
          * @description How much longer an operation takes (s) with the tool it would have.
          */
@@ -5749,7 +5759,7 @@ export interface components {
          * @description ``kind`` is what the part is once it comes back, ``after`` the station it leaves from, or
          *     ``blank`` where that is done to the blank. ``features`` are what it is about, none: all over.
          *     ``days`` is how long the parts are away, ``lot_cost`` and ``piece_cost`` what it costs, None
-         *     where nobody has said.
+         *     where nobody has said; a piece of so many costs what ``piece_breaks`` say.
          */
         OutsideStep: {
             /** After */
@@ -5770,6 +5780,11 @@ export interface components {
             kind: "ground" | "plated" | "coated" | "hardened" | "glued" | "other";
             /** Lot Cost */
             lot_cost?: number | null;
+            /**
+             * Piece Breaks
+             * @default []
+             */
+            piece_breaks: components["schemas"]["PriceFrom"][];
             /** Piece Cost */
             piece_cost?: number | null;
             /**
@@ -6453,6 +6468,16 @@ export interface components {
             stops: number[];
         };
         /**
+         * PriceFrom
+         * @description What one of it costs where so much or more of it is ordered at once.
+         */
+        PriceFrom: {
+            /** From So Many */
+            from_so_many: number;
+            /** Price */
+            price: number;
+        };
+        /**
          * PriceOut
          * @description Seconds of a cycle between operations that a habit costs; all pins where none is named.
          */
@@ -6655,7 +6680,8 @@ export interface components {
         /**
          * QuantitiesOut
          * @description ``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
-         *     it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine.
+         *     it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine,
+         *     ``no_dearer`` how many more cost no more in all.
          */
         QuantitiesOut: {
             at_once: components["schemas"]["AtOnceOut"] | null;
@@ -6663,6 +6689,7 @@ export interface components {
             curve: components["schemas"]["AtOut"][];
             /** Known */
             known: number;
+            no_dearer: components["schemas"]["NoDearerOut"] | null;
             /** Parts */
             parts: components["schemas"]["CostOut"][];
             /** Setups */

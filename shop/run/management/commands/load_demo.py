@@ -39,6 +39,7 @@ from shop.demo import (
     small_mill,
     vane_foot,
 )
+from shop.demo.prices import priced
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -66,6 +67,7 @@ SHOP = Settings(
     paper="A4",
     first_machine="heron",
     date_language="en-gb",
+    person_hour=38.0,
 )
 
 
@@ -227,7 +229,8 @@ def _examined(name: str) -> ReadSolid:
 def _library(user: User) -> None:
     if Item.objects.exists():
         return
-    library = replace(seed(), machines=_measured(seed().machines))
+    new = seed()
+    library = replace(new, machines=_measured(new.machines), materials=priced(new.materials))
     with transaction.atomic():
         for kind in KINDS:
             Item.objects.bulk_create(

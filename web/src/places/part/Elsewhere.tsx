@@ -5,6 +5,7 @@ import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
 import { PickedPlaces } from './PickedPlaces'
+import { read, written } from './priceBreaks'
 
 type Step = NonNullable<Plan['outside']>[number]
 type Kind = Step['kind']
@@ -46,6 +47,7 @@ export function Elsewhere() {
           days: null,
           lot_cost: null,
           piece_cost: null,
+          piece_breaks: [],
         },
       ]),
     )
@@ -117,6 +119,15 @@ function Row({
           onCommit={(value) => onChange({ [field]: value })}
         />
       ))}
+      {step.piece_cost != null && (
+        <TextField
+          label="from so many on"
+          value={written(step.piece_breaks ?? [])}
+          placeholder="20: 4, 50: 3.50"
+          wide="w-40"
+          onCommit={async (text) => onChange({ piece_breaks: read(text) })}
+        />
+      )}
       <button className="link text-small" onClick={onGone}>
         Take out
       </button>

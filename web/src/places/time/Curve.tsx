@@ -3,6 +3,7 @@ const HIGH = 150
 const LEFT = 52
 const BELOW = 22
 const ABOVE = 12
+const APART = 24
 
 type Row = { quantity: number; value: number }
 
@@ -28,6 +29,11 @@ export function Curve({
   const y = (value: number) => ABOVE + (1 - value / top) * (HIGH - ABOVE - BELOW)
   const lineOf = (of: Row[]) => of.map((row) => `${x(row.quantity)},${y(row.value)}`).join(' ')
   const now = rows.find((row) => row.quantity === ordered)
+  const named = withRoom(
+    rows.map((row) => row.quantity),
+    ordered,
+    x,
+  )
   return (
     <figure>
       <figcaption className="text-small text-ink-2">{title}</figcaption>
@@ -48,14 +54,16 @@ export function Curve({
               y2={y(0) + 4}
               className="stroke-ink-3"
             />
-            <text
-              x={x(row.quantity)}
-              y={HIGH - 5}
-              textAnchor="middle"
-              className={`n text-[10.5px] ${row.quantity === ordered ? 'fill-ink font-semibold' : 'fill-ink-3'}`}
-            >
-              {row.quantity}
-            </text>
+            {named.has(row.quantity) && (
+              <text
+                x={x(row.quantity)}
+                y={HIGH - 5}
+                textAnchor="middle"
+                className={`n text-[10.5px] ${row.quantity === ordered ? 'fill-ink font-semibold' : 'fill-ink-3'}`}
+              >
+                {row.quantity}
+              </text>
+            )}
           </g>
         ))}
         {[top, now?.value ?? top].map((value, k) => (
@@ -97,4 +105,16 @@ export function Curve({
       </svg>
     </figure>
   )
+}
+
+// Which quantities can be read below the curve: the one that was ordered, and those that come free of it and of each other.
+export function withRoom(
+  quantities: number[],
+  ordered: number,
+  x: (n: number) => number,
+): Set<number> {
+  const named = [ordered]
+  for (const each of quantities)
+    if (named.every((other) => Math.abs(x(each) - x(other)) >= APART)) named.push(each)
+  return new Set(named)
 }

@@ -81,6 +81,14 @@ export function Money() {
               ))}
             </tbody>
           </table>
+          {data.no_dearer && (
+            <p className="mt-1.5 text-ink-2">
+              A lower price begins at <span className="n">{data.no_dearer.quantity}</span>: they
+              cost <span className="n">{money(data.no_dearer.known)}</span> in all,{' '}
+              <span className="n">{quantity}</span> cost{' '}
+              <span className="n">{money(data.known)}</span>.
+            </p>
+          )}
         </div>
         <Curve
           ordered={quantity}
