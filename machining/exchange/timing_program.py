@@ -18,6 +18,12 @@ BEFORE = (
     "RAPIDS AT A QUARTER FIRST, A HAND AT THE STOP, THEN ALL OF IT AT 100 PERCENT",
     "THE MACHINE MAKERS MANUAL AND THE SHOPS RULES COME FIRST",
 )
+# what the machine's own cycles or buttons do
+BY_HAND = {
+    "pallet": "CHANGE PALLETS {} TIMES BY HAND",
+    "probe": "PUT THE PROBE IN AND HAVE IT PROBE ONE PLACE {} TIMES BY THE CONTROLS OWN CYCLE",
+    "bar": "FEED THE BAR ON {} TIMES BY THE MACHINES OWN CYCLE",
+}
 PLACES = 4
 
 
@@ -73,8 +79,8 @@ def _of(run: Run, rig: Rig) -> Iterator[str]:
         for _ in range(run.repeats):
             yield f"G0 {name}{run.degrees:g}"
             yield f"G0 {name}-{run.degrees:g}"
-    elif run.kind == "pallet":
-        yield f"(CHANGE PALLETS {run.repeats} TIMES BY HAND, THEN GO ON)"
+    elif run.kind in BY_HAND:
+        yield f"({BY_HAND[run.kind].format(run.repeats)}, THEN GO ON)"
     elif run.kind == "rapid":
         yield "G91 G61"
         steps = [_words(step) for step in np.diff(run.points, axis=0)]

@@ -21,9 +21,8 @@ class PriceFrom(Record):
 def _upwards(prices: tuple[PriceFrom, ...]) -> tuple[PriceFrom, ...]:
     for before, then in pairwise(prices):
         if then.from_so_many <= before.from_so_many:
-            raise ValueError(
-                f"a price from {then.from_so_many:g} on comes after that from {before.from_so_many:g}"
-            )
+            least, more = before.from_so_many, then.from_so_many
+            raise ValueError(f"a price from {more:g} on comes after that from {least:g}")
     return prices
 
 

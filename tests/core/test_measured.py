@@ -182,6 +182,21 @@ def test_many_rounds_are_as_one_long_path(id):
     assert run.seconds(HIDDEN, LIKE) == pytest.approx(whole, rel=1e-6)
 
 
+@pytest.mark.parametrize(("key", "name"), [("heron", "probe_s"), ("gannet", "bar_s")])
+def test_a_probe_and_a_bar_feed_are_timed_where_there_are_any(key, name):
+    """Half as long again as the record says, by a watch that is off by some tenths."""
+    rig = usual_rig(LIBRARY.machines[key])
+    runs, like, before = runs_for(rig), Drive.of(rig), Values.of(rig)
+    hidden = replace(before, **{name: 1.5 * getattr(before, name)})
+    timed = [Timed(each.id, round(each.seconds(hidden, like) + 0.1, 1)) for each in runs]
+    found = fit(before, timed, runs, like)
+    assert name in found.told
+    machine = found.values.on(rig, frozenset({name}), "timed")
+    again = Values.of(usual_rig(Machine.model_validate(machine.model_dump())))
+    assert getattr(again, name) == pytest.approx(getattr(hidden, name), rel=0.02)
+    assert before.change_s == again.change_s
+
+
 @pytest.mark.parametrize("key", ["petrel", "curlew"])
 def test_turns_of_the_work_and_pallets_are_found_too(key):
     """Twice as slow, with a clamp half as long, as its record says."""
@@ -215,7 +230,8 @@ def test_turns_of_the_work_and_pallets_are_found_too(key):
 
 
 def test_a_machine_shows_only_what_it_has():
-    assert {"turn_deg_s", "clamp_s", "pallet_s"}.isdisjoint(names_of(RIG))
-    assert {each.id for each in RUNS} & {"turn-far", "pallet"} == set()
+    assert {"turn_deg_s", "clamp_s", "pallet_s", "bar_s"}.isdisjoint(names_of(RIG))
+    assert {each.id for each in RUNS} & {"turn-far", "pallet", "bar"} == set()
     text = program(RIG, RUNS)
+    assert "HAVE IT PROBE ONE PLACE" in text and "FEED THE BAR" not in text
     assert text.count("M8\n") == next(e.repeats for e in RUNS if e.id == "codes")

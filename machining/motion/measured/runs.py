@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
@@ -13,7 +14,7 @@ from machining.quantities.checks import within
 from machining.world.capability import Rig
 
 from ..timing import Drive, path_time, rapid_time
-from .values import Values, axis_of, pallet_change_s
+from .values import Values, axis_of, bar_feed_s, pallet_change_s
 
 LONG_ENOUGH_S = 20.0
 MOST_REPEATS = 400
@@ -25,7 +26,14 @@ BLOCK_MM, LINE_MM = 0.1, 40.0
 FEED_SHARE = 0.5  # of its highest feed, round the squares
 AXES = "XYZ"
 
-Kind = Literal["rapid", "feed", "spindle", "change", "codes", "turn", "pallet"]
+Kind = Literal["rapid", "feed", "spindle", "change", "codes", "turn", "pallet", "probe", "bar"]
+# what is one value each, and takes as long every time
+SIMPLE: dict[str, Callable[[Values], float]] = {
+    "change": lambda values: values.change_s,
+    "pallet": lambda values: values.pallet_s,
+    "probe": lambda values: values.probe_s,
+    "bar": lambda values: values.bar_s,
+}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -47,9 +55,8 @@ class Run:
         """What it takes on a machine of these values."""
         if self.kind == "spindle":
             return self.repeats * 2.0 * values.start_s
-        if self.kind in ("change", "pallet"):
-            each = values.change_s if self.kind == "change" else values.pallet_s
-            return self.repeats * each
+        if self.kind in SIMPLE:
+            return self.repeats * SIMPLE[self.kind](values)
         if self.kind == "codes":
             return self.repeats * 2.0 * values.code_s
         if self.kind == "turn":
@@ -112,7 +119,7 @@ def runs_for(rig: Rig) -> tuple[Run, ...]:
 
 
 def _beside(rig: Rig, drive: Drive, values: Values) -> list[Run]:
-    """Codes, an axis that turns the work far and near, and pallets, where there are any."""
+    """Codes, an axis that turns the work, pallets, a probe, a bar that is fed, where they are."""
     none = np.zeros((1, 3))
     what = "coolant on and off again, with nothing between"
     found = [_enough("codes", what, "codes", none, 0.0, drive, values)]
@@ -127,6 +134,12 @@ def _beside(rig: Rig, drive: Drive, values: Values) -> list[Run]:
     if pallet_change_s(rig) is not None:
         what = "pallets changed, empty, from the machine's own buttons"
         found.append(_enough("pallet", what, "pallet", none, 0.0, drive, values))
+    if rig.carrier.probe_touch_s:
+        what = "one place probed by a cycle of the control, from over it and back"
+        found.append(_enough("probe", what, "probe", none, 0.0, drive, values))
+    if bar_feed_s(rig):
+        what = "bar fed on by a cycle of the machine, clamped again"
+        found.append(_enough("bar", what, "bar", none, 0.0, drive, values))
     return found
 
 

@@ -21,7 +21,8 @@ class Values:
     """Rapids (mm/min), accelerations (mm/s²) and seconds to them, how far a corner is cut (mm),
     seconds of a block, of the spindle's start to its highest speed, of a change from chip to chip
     and of a code such as coolant on; of the axis that turns the work its speed (degrees/s) and
-    seconds of its clamp, and of a change of pallets. What a machine has not is as it may be.
+    seconds of its clamp, of a change of pallets, of a place that is probed and of a bar that is fed
+    on. What a machine has not is as it may be.
     """
 
     rapid_x: float
@@ -39,6 +40,8 @@ class Values:
     turn_deg_s: float
     clamp_s: float
     pallet_s: float
+    probe_s: float
+    bar_s: float
 
     @staticmethod
     def of(rig: Rig) -> Values:
@@ -57,6 +60,8 @@ class Values:
             turns.speed_deg_s if turns is not None else 1.0,
             max(turns.clamp_s, LEAST) if turns is not None else 1.0,
             pallet_s if pallet_s is not None else 1.0,
+            carrier.probe_touch_s or 1.0,
+            bar_feed_s(rig) or 1.0,
         )
 
     def drive(self, like: Drive) -> Drive:
@@ -89,6 +94,7 @@ class Values:
                     z=now.acceleration_z,
                 ),
                 "chip_to_chip_s": now.change_s,
+                "probe_touch_s": now.probe_s if "probe_s" in names else carrier.probe_touch_s,
                 "jerk_s": AxisTimes(x=now.jerk_s, y=now.jerk_s if y else 0.0, z=now.jerk_s)
                 if "jerk_s" in names
                 else carrier.jerk_s,
@@ -127,6 +133,10 @@ def names_of(rig: Rig) -> tuple[str, ...]:
         lacks |= {"turn_deg_s", "clamp_s"}
     if pallet_change_s(rig) is None:
         lacks.add("pallet_s")
+    if not rig.carrier.probe_touch_s:
+        lacks.add("probe_s")
+    if not bar_feed_s(rig):
+        lacks.add("bar_s")
     return tuple(name for name in NAMES if name not in lacks)
 
 
@@ -144,10 +154,15 @@ def pallet_change_s(rig: Rig) -> float | None:
     return place.pallet_change_s if isinstance(place, Table) and place.pallets > 1 else None
 
 
+def bar_feed_s(rig: Rig) -> float:
+    """0 where no bar is fed."""
+    return rig.place.bar_feed_s if isinstance(rig.place, SpindleNose) else 0.0
+
+
 def _place(
     place: Table | SpindleNose, rig: Rig, now: Values, names: frozenset[str]
 ) -> Table | SpindleNose:
-    """The place with what is named of its first axis that turns work, and of its pallets."""
+    """The place with what is named of the axis that turns work, of its pallets and its bar."""
     axis, changed = axis_of(rig), dict[str, object]()
     if axis is not None:
         values = {
@@ -159,6 +174,8 @@ def _place(
         changed["rotaries"] = tuple(turned if e is axis else e for e in place.rotaries)
     if "pallet_s" in names and pallet_change_s(rig) is not None:
         changed["pallet_change_s"] = now.pallet_s
+    if "bar_s" in names and bar_feed_s(rig):
+        changed["bar_feed_s"] = now.bar_s
     return place.model_copy(update=changed)
 
 

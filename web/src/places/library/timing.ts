@@ -23,6 +23,8 @@ export const CALLED: Record<string, { label: string; quantity: string; after: st
   turn_deg_s: { label: 'The axis that turns the work', quantity: 'number', after: '°/s' },
   clamp_s: { label: 'Its clamp, off and on', quantity: 'number', after: 's' },
   pallet_s: { label: 'Pallets changed', quantity: 'number', after: 's' },
+  probe_s: { label: 'A place probed', quantity: 'number', after: 's' },
+  bar_s: { label: 'The bar fed on', quantity: 'number', after: 's' },
 }
 
 export const called = (name: string) => CALLED[name]?.label ?? name
