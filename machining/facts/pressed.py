@@ -10,6 +10,7 @@ import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.geometry.mesh import Mesh
+from machining.geometry.pierced import thick_along
 from machining.geometry.thickness import LIMITS_MM, Flags, Ints, Wall
 from machining.holding.contacts import Contact, Contacts
 from machining.holding.plate import gives
@@ -20,7 +21,6 @@ from .observed import PressedThin
 SQUARE = 0.9  # cosine between a contact and the wall's axis
 ON_FACE_MM = 0.3
 TOGETHER_MM = 20.0  # contacts so near push on one place
-SMALL = 1e-9
 FIXED = "fixed jaw"  # what a vise's other jaw presses against
 
 
@@ -29,48 +29,11 @@ def presses_thin(op: Ready, part: Mesh) -> bool:
     held = op.seen.held
     if held is None or not held.contacts.groups:
         return False
-    corners = part.vertices[part.triangles]
     for axis in range(3):
         at, _, _ = _pushes(op, held.contacts, axis)
-        if len(at) and float(_through(corners, at, axis).min()) <= LIMITS_MM[-1]:
+        if len(at) and float(thick_along(at, part, axis, ON_FACE_MM).min()) <= LIMITS_MM[-1]:
             return True
     return False
-
-
-def _through(corners: Vector, at: Vector, axis: int) -> Vector:
-    """How much material (mm) each point has along an axis, whichever side it is on (n,)."""
-    a, b = (axis + 1) % 3, (axis + 2) % 3
-    low, high = corners.min(axis=1), corners.max(axis=1)
-    found = np.full(len(at), np.inf)
-    for k, point in enumerate(at):
-        near = (
-            (low[:, a] <= point[a])
-            & (high[:, a] >= point[a])
-            & (low[:, b] <= point[b])
-            & (high[:, b] >= point[b])
-        )
-        off = np.abs(_met(corners[near], point, axis) - point[axis])
-        off = off[off > ON_FACE_MM]
-        found[k] = float(off.min()) if len(off) else np.inf
-    return found
-
-
-def _met(corners: Vector, point: Vector, axis: int) -> Vector:
-    """Where a line along an axis through a point meets triangles, as coordinates on it (m,)."""
-    a, b = (axis + 1) % 3, (axis + 2) % 3
-    p, q, r = (corners[:, k] for k in range(3))
-    whole = (q[:, a] - p[:, a]) * (r[:, b] - p[:, b]) - (r[:, a] - p[:, a]) * (q[:, b] - p[:, b])
-    level = np.abs(whole) > SMALL
-    p, q, r, whole = p[level], q[level], r[level], whole[level]
-    u = (
-        (point[a] - p[:, a]) * (r[:, b] - p[:, b]) - (r[:, a] - p[:, a]) * (point[b] - p[:, b])
-    ) / whole
-    v = (
-        (q[:, a] - p[:, a]) * (point[b] - p[:, b]) - (point[a] - p[:, a]) * (q[:, b] - p[:, b])
-    ) / whole
-    inside = (u >= -SMALL) & (v >= -SMALL) & (u + v <= 1.0 + SMALL)
-    met: Vector = p[:, axis] + u * (q[:, axis] - p[:, axis]) + v * (r[:, axis] - p[:, axis])
-    return met[inside]
 
 
 def on_wall(op: Ready, wall: Wall, behind: Flags, facts: PlanFacts) -> PressedThin | None:

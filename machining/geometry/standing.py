@@ -14,6 +14,7 @@ LEAST_SPOTS, MOST_SPOTS, SPOT_MM2 = 4, 24, 60.0
 SHARE_A, SHARE_B = 0.7548776662466927, 0.5698402909980532  # spread points evenly over a triangle
 FIRST_A, FIRST_B = 0.37, 0.23  # the first lies on no edge of its triangle
 FLAT = 1e-12
+NEARLY = 1.001  # of a ball: what rounding may take of it
 
 
 def spots_on(mesh: Mesh) -> tuple[Vector, Vector, NDArray[np.int32]]:
@@ -52,18 +53,26 @@ def standing_over(places: Vector, outwards: Vector, mesh: Mesh) -> Vector:
     corners = np.ascontiguousarray(mesh.vertices[mesh.triangles], dtype=np.float64)
     found = np.zeros(len(places))
     starts = np.ascontiguousarray(places - INSIDE_MM * outwards)
-    _standing(starts, np.ascontiguousarray(outwards), corners, found)
+    middles = corners.mean(axis=1)
+    beside = ((corners - middles[:, None]) ** 2).sum(axis=2).max(axis=1) * NEARLY + FLAT
+    _standing(starts, np.ascontiguousarray(outwards), corners, middles, beside, found)
     return np.maximum(found - INSIDE_MM, 0.0)
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _standing(starts, ways, corners, found):  # type: ignore[no-untyped-def]
-    """The nearest triangle along each way, if the mesh is left there (Möller and Trumbore)."""
+def _standing(starts, ways, corners, middles, beside, found):  # type: ignore[no-untyped-def]
+    """The nearest triangle along each way, if the mesh is left there (Möller and Trumbore), of
+    those whose ball round their middle the way meets.
+    """
     for n in range(len(starts)):
         x, y, z = starts[n]
         u, v, w = ways[n]
         nearest, leaves = np.inf, False
         for t in range(len(corners)):
+            mx, my, mz = middles[t, 0] - x, middles[t, 1] - y, middles[t, 2] - z
+            along = mx * u + my * v + mz * w
+            if mx * mx + my * my + mz * mz - along * along > beside[t]:
+                continue
             ax, ay, az = corners[t, 0]
             ex, ey, ez = corners[t, 1, 0] - ax, corners[t, 1, 1] - ay, corners[t, 1, 2] - az
             fx, fy, fz = corners[t, 2, 0] - ax, corners[t, 2, 1] - ay, corners[t, 2, 2] - az

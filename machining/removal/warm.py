@@ -9,6 +9,7 @@ import numpy as np
 from machining.geometry.columns import Grid, columns_of, common
 from machining.geometry.mesh import by_creases
 from machining.geometry.nearest import distances
+from machining.geometry.pierced import thick_along
 from machining.geometry.shells import shells
 from machining.geometry.solids import block, to_mesh
 from machining.geometry.standing import spots_on, standing_over
@@ -30,6 +31,7 @@ def warm() -> None:
     shells(by_creases(solid))
     standing_over(*spots_on(solid)[:2], solid)
     distances(low[None], solid)
+    thick_along(low[None], solid, 2, 0.1)
     path = Path((Leg("cut", np.array([[-1.0, 2.0, 1.0], [5.0, 2.0, 1.0]])),))
     steps = steps_of(path, 0.5, stock.top)
     for flat in (True, False):

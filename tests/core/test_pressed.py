@@ -5,12 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import pairwise
 
-import numpy as np
 import pytest
 
-from machining.facts.pressed import _through
-from machining.geometry.frames import Vector
-from machining.geometry.solids import block, to_mesh
 from machining.plan.operation import RoughPocket
 from machining.plan.places import OnFeatures
 from machining.world.feature import Pocket
@@ -109,15 +105,6 @@ def test_it_is_told_where_it_begins_and_not_again():
     )
     told = [f.operation for f in answer(twice).findings if f.id == ID]
     assert told == ["deep"]
-
-
-def test_how_much_is_behind_a_point_is_what_the_solid_has_there():
-    mesh = to_mesh(block(np.zeros(3), np.array([10.0, 20.0, 30.0])))
-    corners: Vector = mesh.vertices[mesh.triangles]
-    at = np.array([[5.0, 0.0, 15.0], [5.0, 20.0, 15.0], [0.0, 7.0, 3.0]])
-    assert _through(corners, at[:2], 1) == pytest.approx([20.0, 20.0])
-    assert _through(corners, at[2:], 0) == pytest.approx([10.0])
-    assert _through(corners, np.array([[50.0, 0.0, 15.0]]), 1) == pytest.approx([np.inf])
 
 
 # -- dents
