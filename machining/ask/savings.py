@@ -20,6 +20,7 @@ from machining.ways import trade
 from machining.world.library import Library
 
 from .changes import LEAST_S, Tried, at_once, every
+from .costs import costs_of
 from .telling import Tell
 
 
@@ -89,9 +90,10 @@ def _row(
         said, meant = made
     try:
         edits = trade.structural(plan, library, memo, meant)
-        after = evaluate(apply(plan, edits), library, memo)
+        changed = apply(plan, edits)
     except EditRefused:
         return None
+    after = evaluate(changed, library, memo)
     if after.problem or after.working or after.unknown > before.unknown:
         return None
     known = {f.key: f.severity for f in before.open}
@@ -108,11 +110,23 @@ def _row(
         "because": plain_said(each.because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
+        "cost": _less_cost(plan, changed, library, memo),
         "pays_from": pays_from(edits, plan, saved, before.one_part_s - after.one_part_s),
         "looks": [plain_said(Said(f.message, f.values)) for f in looks],
         "each": _of_each(edits, before, after),
         "edits": [edit.model_dump(mode="json") for edit in edits],
     }
+
+
+def _less_cost(plan: Plan, changed: Plan, library: Library, memo: Memo) -> float | None:
+    """What the batch costs less, more where that is negative: edges that wear sooner may ask for
+    more than the machine's time. None where its machines have no price.
+    """
+    before, after = (costs_of(walk(each, library, memo)) for each in (plan, changed))
+    machines = [library.machines.get(setup.machine) for setup in changed.setups]
+    if not all(each is not None and each.hourly_cost > 0 for each in machines):
+        return None
+    return before.known - after.known
 
 
 def _of_each(edits: Sequence[Edit], before: Evaluation, after: Evaluation) -> list[dict[str, Any]]:

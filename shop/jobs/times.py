@@ -33,7 +33,8 @@ class SavingOut(Schema):
     """A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
-    longer with another tool.
+    longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
+    its machines cost.
     """
 
     of: str
@@ -42,6 +43,7 @@ class SavingOut(Schema):
     because: SentenceOut
     one_part_s: float
     batch_s: float
+    cost: float | None
     pays_from: int | None
     looks: list[SentenceOut]
     each: list[OfOneOut]

@@ -37,6 +37,13 @@ class RunOut(Schema):
     seconds: float | None
 
 
+class HasOut(Schema):
+    """A value of the machine's record that a watch can tell."""
+
+    name: str
+    now: float
+
+
 class TimingOut(Schema):
     """``program`` says whether one can be written."""
 
@@ -44,6 +51,7 @@ class TimingOut(Schema):
     revision: int
     program: bool
     runs: list[RunOut]
+    values: list[HasOut]
 
 
 class TimeIn(Schema):
@@ -121,6 +129,7 @@ def timing(request: SignedIn, key: str) -> dict[str, Any]:
             }
             for run in runs_for(rig)
         ],
+        "values": [{"name": each, "now": getattr(values, each)} for each in names_of(rig)],
     }
 
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
+from machining.ask.costs import costs_of
 from machining.ask.savings import first_saving, pays_from, savings
 from machining.ask.trying import EDITS
 from machining.facts.retract import over_work
@@ -86,6 +89,18 @@ def test_one_is_found_before_all_are_looked_for(name):
     after = answer(apply(of, EDITS.validate_python(row["edits"])), library)
     assert before.batch_s - after.batch_s == pytest.approx(row["batch_s"]) and row["batch_s"] > 0
     assert first_saving(plan(), LIBRARY, MEMO)["rows"] == []
+
+
+def test_what_the_batch_costs_less_is_told_with_it():
+    """Without a price of an hour nobody knows."""
+    of = whole().model_copy(update={"quantity": 20})
+    (row,) = first_saving(of, LIBRARY, MEMO)["rows"]
+    after = apply(of, EDITS.validate_python(row["edits"]))
+    before, then = (costs_of(walk(each, LIBRARY, MEMO)).known for each in (of, after))
+    assert row["cost"] == pytest.approx(before - then) and row["cost"] != 0.0
+    free = LIBRARY.machines["heron"].model_copy(update={"hourly_cost": 0.0})
+    library = replace(LIBRARY, machines={**LIBRARY.machines, "heron": free})
+    assert first_saving(of, library, MEMO)["rows"][0]["cost"] is None
 
 
 def apart():

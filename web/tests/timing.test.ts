@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest'
-import { called, onScale, plainly, timesOf } from '../src/places/library/timing'
+import { describe, expect, it, test } from 'vitest'
+import { CALLED, called, DOES, onScale, plainly, timesOf } from '../src/places/library/timing'
 
 describe('values of a timed machine', () => {
   it('has the same in the middle, three times at the end, and nothing beyond', () => {
@@ -22,4 +22,8 @@ describe('values of a timed machine', () => {
     expect(called('change_s')).toBe('Tool change, chip to chip')
     expect(called('unheard_of')).toBe('unheard_of')
   })
+})
+
+test('of every value it is said what it decides', () => {
+  expect(Object.keys(DOES)).toEqual(Object.keys(CALLED))
 })

@@ -4070,6 +4070,16 @@ export interface components {
             /** Source */
             source: string;
         };
+        /**
+         * HasOut
+         * @description A value of the machine's record that a watch can tell.
+         */
+        HasOut: {
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+        };
         /** HeldOut */
         HeldOut: {
             /** Each */
@@ -7526,12 +7536,15 @@ export interface components {
          * @description A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
          *     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
          *     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
-         *     longer with another tool.
+         *     longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
+         *     its machines cost.
          */
         SavingOut: {
             /** Batch S */
             batch_s: number;
             because: components["schemas"]["SentenceOut"];
+            /** Cost */
+            cost: number | null;
             /** Each */
             each: components["schemas"]["OfOneOut"][];
             /** Edits */
@@ -8843,6 +8856,8 @@ export interface components {
             revision: number;
             /** Runs */
             runs: components["schemas"]["RunOut"][];
+            /** Values */
+            values: components["schemas"]["HasOut"][];
         };
         /**
          * Together

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { TextField } from '../../ui/TextField'
-import { CALLED, called, type Fit, onScale, plainly, type Value } from './timing'
+import { called, type Fit, onScale, plainly, unitOf, type Value } from './timing'
 
 const WIDE = 116
 const HIGH = 16
@@ -145,11 +145,4 @@ function Spread({ value }: { value: Value }) {
 }
 
 const lower = (name: string) => called(name).charAt(0).toLowerCase() + called(name).slice(1)
-const unitOf = (name: string) => {
-  const kind = CALLED[name]
-  if (!kind) return ''
-  return (
-    kind.after || (kind.quantity === 'feed' ? 'mm/min' : kind.quantity === 'length' ? 'mm' : '')
-  )
-}
 const percent = (share: number) => `${(100 * share).toFixed(share < 0.1 ? 1 : 0)} %`

@@ -6,6 +6,7 @@ import { useRights } from '../../app/session'
 import { NumberField } from '../../ui/NumberField'
 import { Failed, Loading } from '../../ui/States'
 import { FittedValues } from './FittedValues'
+import { ToldByAWatch } from './ToldByAWatch'
 import { type Fit, keepTyped, LEAST_RUNS, timesOf, type Timing, typedOf } from './timing'
 
 // A machine timed at the machine: runs by the watch on the left, the values that fit them on the right.
@@ -126,11 +127,14 @@ function Timed({ machine, timing }: { machine: string; timing: Timing }) {
             onTake={(names, source) => take.mutate({ names, source })}
           />
         ) : (
-          <p className="text-ink-2">
-            {fit.isFetching
-              ? 'Looking for the values that fit …'
-              : `From ${LEAST_RUNS} runs on the values that fit are shown here; all of them tell all of the values apart.`}
-          </p>
+          <>
+            <p className="mb-3 text-ink-2">
+              {fit.isFetching
+                ? 'Looking for the values that fit …'
+                : `From ${LEAST_RUNS} runs on the values that fit are shown here; all of them tell all of the values apart.`}
+            </p>
+            <ToldByAWatch values={timing.values} />
+          </>
         )}
       </aside>
     </div>

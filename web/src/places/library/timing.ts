@@ -27,7 +27,38 @@ export const CALLED: Record<string, { label: string; quantity: string; after: st
   bar_s: { label: 'The bar fed on', quantity: 'number', after: 's' },
 }
 
+// What a value decides, and which runs tell it.
+export const DOES: Record<string, { decides: string; told: string }> = {
+  rapid_x: { decides: 'long ways past the work', told: 'the long way along X' },
+  rapid_y: { decides: 'long ways past the work', told: 'the long way along Y' },
+  rapid_z: { decides: 'up and down between cuts', told: 'the long way along Z' },
+  acceleration_x: {
+    decides: 'ways of some centimetres, corners',
+    told: 'the middle and short ways',
+  },
+  acceleration_y: {
+    decides: 'ways of some centimetres, corners',
+    told: 'the middle and short ways',
+  },
+  acceleration_z: { decides: 'pecks and retracts', told: 'the middle and short ways' },
+  jerk_s: { decides: 'how softly every move begins and ends', told: 'the short ways' },
+  corner_mm: { decides: 'how slow a corner is taken at feed', told: 'the square, the 24 sides' },
+  block_s: { decides: 'curves of many tiny moves', told: 'the tiny blocks' },
+  start_s: { decides: 'every start and change of speed', told: 'the spindle' },
+  change_s: { decides: 'every change of tool', told: 'the change from chip to chip' },
+  code_s: { decides: 'coolant, clamps and doors', told: 'coolant on and off' },
+  turn_deg_s: { decides: 'every turn of the work', told: 'the far turn' },
+  clamp_s: { decides: 'every turn of the work, however small', told: 'the near turn' },
+  pallet_s: { decides: 'every pallet', told: 'the change of pallets' },
+  probe_s: { decides: 'zeros found on every part', told: 'the place probed' },
+  bar_s: { decides: 'every part from a bar', told: 'the bar fed on' },
+}
+
 export const called = (name: string) => CALLED[name]?.label ?? name
+
+const UNITS: Record<string, string> = { feed: 'mm/min', length: 'mm' }
+export const unitOf = (name: string) =>
+  CALLED[name]?.after || UNITS[CALLED[name]?.quantity ?? ''] || ''
 
 // Three figures, without the noise behind them.
 export const plainly = (value: number) =>

@@ -11,8 +11,10 @@ import { useFrame } from '../frame'
 import { useAllSavings } from './allSavings'
 import { seconds } from './goes'
 
+const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 type Row = components['schemas']['SavingOut']
 const REST_MS = 600
+const LEAST_S = 0.05
 
 // Changes that were worked out as plans of their own, those that shorten the batch most first: what is found
 // soon, and all of it by the worker where somebody asks.
@@ -118,11 +120,21 @@ function Saving({
   const setup = evaluation?.setups.find((each) => each.id === row.setup)
   const id = row.of.split('/')[0]
   const op = setup?.operations.find((each) => each.id === id)
+  const setupOf = (operation: string) =>
+    evaluation?.setups.find((each) => each.operations.some((one) => one.id === operation))
   return (
     <li className="grid grid-cols-[76px_1fr_auto] items-start gap-x-3 border-t border-hair py-2">
       <span>
-        <b className="n">−{seconds(Math.max(row.one_part_s, 0))}</b>
+        <b className="n">
+          {row.one_part_s < LEAST_S ? '' : '−'}
+          {seconds(Math.max(row.one_part_s, 0))}
+        </b>
         <span className="n block text-small text-ink-2">−{clock(row.batch_s)}</span>
+        {row.cost !== null && (
+          <span className="block text-small text-ink-2">
+            cost <span className="n">{signed(-row.cost)}</span>
+          </span>
+        )}
       </span>
       <span>
         {setup && (
@@ -153,7 +165,7 @@ function Saving({
               <span key={one.operation}>
                 {k > 0 && ', '}
                 <span className="n">
-                  {one.number} {one.seconds < 0 ? '−' : '+'}
+                  {setupOf(one.operation)?.number}/{one.number} {one.seconds < 0 ? '−' : '+'}
                   {seconds(Math.abs(one.seconds))}
                 </span>
               </span>
@@ -164,6 +176,12 @@ function Saving({
           <span className="block text-small text-ink-2">
             with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
             {row.pays_from === 1 ? 'part' : 'parts'} on
+            {row.cost !== null && row.cost > 0 && (
+              <>
+                ; one that is bought for it may cost{' '}
+                <span className="n">{row.cost.toFixed(2)}</span>
+              </>
+            )}
           </span>
         )}
         {row.looks.map((look, k) => (
