@@ -4,7 +4,7 @@ on one is the better, and what is otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from typing import Any
 
 from machining.evaluate import evaluate
@@ -63,27 +63,39 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
     ]
     step = max((parts(setup) for each in plans for setup in each.setups), default=1)
     told["sooner_from"] = break_even(lambda side, n: at(side, n).batch_s, step)
-    told["cheaper_from"] = break_even(lambda side, n: at(side, n).known, step)
+    told["cheaper_from"] = break_even(lambda side, n: at(side, n).known, step, breaks=breaks)
     return told
 
 
 def break_even(
-    of: Callable[[int, int], float], step: int = 1, most: int = MOST
+    of: Callable[[int, int], float],
+    step: int = 1,
+    most: int = MOST,
+    breaks: Collection[int] = (),
 ) -> dict[str, Any] | None:
     """From which quantity on the side that is behind for one part stays ahead: what a side takes is
-    told by its number and a quantity, and goes up by so many parts at a time (``step``). Where both
-    run straight it is found at once: it is looked for where a line between the ends would cross,
-    and by halves where that is far off.
+    told by its number and a quantity, and goes up by so many parts at a time (``step``). It may go
+    down at ``breaks``, and runs straight between them.
     """
     behind = 0 if of(0, 1) > of(1, 1) else 1
 
     def lead(quantity: int) -> float:
         return of(1 - behind, quantity) - of(behind, quantity)
 
-    low, high = 1, most
-    at_low, at_high = lead(low), lead(high)
-    if at_high <= 0:
+    if lead(most) <= 0:
         return None
+    ends = {end for each in breaks for end in (each - 1, each) if 1 < end < most}
+    last = max((end for end in ends if lead(end) <= 0), default=1)
+    return {"side": behind, "quantity": _ahead_from(lead, last, most, step)}
+
+
+def _ahead_from(lead: Callable[[int], float], low: int, most: int, step: int) -> int:
+    """Where a lead begins between one end where there is none and another. Where it runs straight
+    it is found at once: it is looked for where a line between the ends would cross, and by halves
+    where that is far off.
+    """
+    high = most
+    at_low, at_high = lead(low), lead(high)
     straight = True
     while high - low > 1:
         crossing = low + (high - low) * (-at_low / (at_high - at_low))
@@ -99,7 +111,7 @@ def break_even(
         if lead(sure) <= 0:
             high = sure + 1
         sure += 1
-    return {"side": behind, "quantity": high}
+    return high
 
 
 def _side(plan: Plan, seen: Evaluation, costs: Costs) -> dict[str, Any]:

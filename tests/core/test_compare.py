@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from machining.ask.compare import break_even, compare
 from machining.ask.differences import differences
@@ -56,6 +58,27 @@ def test_a_side_that_falls_behind_again_is_not_ahead_yet():
 def test_who_is_behind_for_one_is_ahead_from_so_many_on(fixed, each, side, quantity):
     found = break_even(lambda s, n: fixed[s] + each[s] * n)
     assert found == (None if quantity is None else {"side": side, "quantity": quantity})
+
+
+@given(
+    st.lists(st.tuples(st.integers(2, 400), st.floats(0.5, 1.0), st.floats(0.5, 1.0)), max_size=4),
+    st.floats(0.0, 500.0),
+    st.floats(0.5, 1.5),
+)
+def test_prices_that_go_down_may_put_it_behind_again(breaks, more, share):
+    """Against every quantity up to 500: a piece of either side costs less from some on."""
+
+    def of(side: int, n: int) -> float:
+        each = (2.0, 2.0 * share)[side]
+        for least, *less in sorted(breaks):
+            each *= less[side] if n >= least else 1.0
+        return (100.0, 100.0 + more)[side] + each * n
+
+    found = break_even(of, most=500, breaks={least for least, *_ in breaks})
+    behind = 0 if of(0, 1) > of(1, 1) else 1
+    late = [n for n in range(1, 501) if of(1 - behind, n) - of(behind, n) <= 0]
+    expected = None if 500 in late else {"side": behind, "quantity": max(late, default=0) + 1}
+    assert found == expected
 
 
 def test_a_plan_and_itself_differ_in_nothing():
