@@ -49,6 +49,7 @@ from .build import (
     finding,
     good,
     ids,
+    on_machine,
     plan,
     rig,
     turned_over,
@@ -307,6 +308,16 @@ def test_a_load_fills_the_table_row_by_row(parts, kind):
     assert (at.kind if at else None) == kind and made.stations[0].positions == parts
     told = {f.id for f in evaluate(made, library, Memo()).findings}
     assert not told & {"travel.neighbour", "travel.axis", "travel.table-size"}
+
+
+def test_a_load_in_long_vises_stays_where_the_axes_bring_the_tools():
+    """Dunlin goes 100 mm each way along Y, its tools 35 from the middle of the part: the vises, on
+    the middle of the table by 147, stand 65 off.
+    """
+    of = on_machine(good(), "dunlin")
+    two = after(of, Load(station="st1", parts=2))
+    assert two.stations[0].at.at_mm == (0.0, 65.0)
+    assert "travel.axis" not in ids(of) | ids(two)
 
 
 def test_what_is_offered_at_a_station_works_there():
