@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
 
 from machining.facts.context import PlanFacts, SetupFacts
+from machining.findings.reach.gouges import gouges
 from machining.plan.apply import apply
 from machining.plan.edit import AddOperation, Edit
 from machining.plan.operation import Drill, MillHole
 from machining.quantities.errors import MachiningError
+from machining.quantities.said import Said
 from machining.ways.offers import each_offer
 from machining.ways.offers.bench import Offer
 from machining.ways.offers.by_hand import BY_HAND, EDGES
 
-from .route import Bench, Offered, Route
+from .mending import gives_up, named
+from .route import Bench, Missed, Offered, Route
 
 MOST = 80  # operations of a setup
 
@@ -31,14 +34,30 @@ def cut(route: Route, bench: Bench) -> Route:
         if found is None:
             return route
         offered, edits = found
+        added = _added(edits, offered)
         try:
             after = apply(route.plan, edits)
-            bench.walk(after)
+            missed = next(_hopeless(bench.walk(after), {*added}), None)
         except MachiningError:
             route = replace(route, refused=route.refused | {offered})
+            continue
+        if missed is None:
+            route = replace(route, plan=after, of={**route.of, **added})
         else:
-            route = replace(route, plan=after, of={**route.of, **_added(edits, offered)})
+            gone = route.refused | {offered}
+            route = replace(route, refused=gone, missed=(*route.missed, missed))
     return route
+
+
+def _hopeless(facts: PlanFacts, added: Collection[str]) -> Iterator[Missed]:
+    """What of operations just added cuts into the finished part, and nothing helps."""
+    for op in facts.ready():
+        if op.id not in added:
+            continue
+        for found in gouges(op, facts):
+            if found.severity == "stop" and all(gives_up(each) for each in found.fixes):
+                why = Said(found.message, found.values)
+                yield Missed(named(op, facts), why, getattr(op.operation.on, "ids", ()))
 
 
 def _wanted(

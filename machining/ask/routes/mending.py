@@ -62,7 +62,7 @@ def _is_of_holding(finding: Finding) -> bool:
 def _fixed(
     stop: Finding, plan: Plan, before: Evaluation, bench: Bench
 ) -> tuple[Proposal, Evaluation] | None:
-    for fix in [each for each in stop.fixes if not _gives_up(each)][:OF_ONE]:
+    for fix in [each for each in stop.fixes if not gives_up(each)][:OF_ONE]:
         if not _leaves_others(fix, plan, bench):
             continue
         after = keeps_its_word(fix, stop, plan, before, bench.evaluate)
@@ -79,7 +79,7 @@ def _leaves_others(fix: Proposal, plan: Plan, bench: Bench) -> bool:
         return False
 
 
-def _gives_up(fix: Proposal) -> bool:
+def gives_up(fix: Proposal) -> bool:
     """Does it take out what stops, or leave it and say so?"""
     return any(isinstance(edit, RemoveOperation | RemoveSetup | Keep) for edit in fix.edits)
 
@@ -103,7 +103,7 @@ def without_stops(route: Route, stops: Sequence[Finding], bench: Bench) -> Route
             gone.add(each.id)
     missed = [
         Missed(
-            _named(op, facts),
+            named(op, facts),
             Said(stopped[op.id].message, stopped[op.id].values),
             getattr(op.operation.on, "ids", ()),
         )
@@ -140,6 +140,6 @@ def _is_thread(op: OperationFacts) -> bool:
     return isinstance(op.operation, TurnThread) or bool(kind_of(op.operation).needs_hole)
 
 
-def _named(op: OperationFacts, facts: PlanFacts) -> Said:
+def named(op: OperationFacts, facts: PlanFacts) -> Said:
     verb, detail, sizes = title(op, facts)
     return Said(f"{verb} {detail}".strip(), {name: length(mm) for name, mm in sizes.items()})

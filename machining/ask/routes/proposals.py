@@ -8,16 +8,17 @@ from typing import Any
 from machining.geometry.frames import opposite
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import Plan
+from machining.plan.document import LoadedTool, Plan
 from machining.plan.edit import Edit, RemoveSetup, SetStock, UnloadTool
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown
 from machining.ways.blank import stock_of
 from machining.ways.first_setup import with_usual_stock
-from machining.world.capability import turns_to_sides, turns_work
+from machining.world.capability import turns_to_sides, turns_work, usual_rig
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import Block
+from machining.world.tool import STANDS_STILL
 
 from ..carry_over import on_machine
 from ..costs import costs_of
@@ -122,13 +123,16 @@ def _better(found: Found, bench: Bench) -> Found:
 
 
 def _carried(found: Found, machine: Machine, bench: Bench) -> Found | None:
-    """A whole route on another machine; None where something stops it there, or where that would
-    turn its sides to the tool.
+    """A whole route on another machine; None where that does not take its tools, something stops it
+    there, or it would turn its sides to the tool.
     """
     route, library = found.route, bench.library
     fresh = route.plan.setups[len(bench.kept) :]
     was = [library.machines[each.machine] for each in fresh]
     if any(turns_work(each) != turns_work(machine) for each in was):
+        return None
+    used = {op.tool for each in fresh for op in each.operations}
+    if any(_too_large(e, machine, library) for e in route.plan.tools if e.id in used):
         return None
     ups = {station.orientation.up for each in fresh for station in each.stations}
     if turns_to_sides(machine) and any(not ups <= {up, opposite(up)} for up in ups):
@@ -141,6 +145,14 @@ def _carried(found: Found, machine: Machine, bench: Bench) -> Found | None:
     steps = tuple(_as_on(each, plan, was[0], library) for each in route.steps)
     one = _found(machine.key, replace(route, plan=plan, steps=steps), bench)
     return one if one.whole else None
+
+
+def _too_large(loaded: LoadedTool, machine: Machine, library: Library) -> bool:
+    """Is a tool wider than what changes tools on a machine takes?"""
+    assembly = library.assemblies.get(loaded.assembly)
+    tool = library.tools.get(assembly.tool) if assembly is not None else None
+    most = usual_rig(machine).carrier.max_tool_diameter_mm
+    return tool is not None and tool.kind not in STANDS_STILL and tool.diameter_mm > most
 
 
 def _as_on(step: Step, plan: Plan, machine: Machine, library: Library) -> Step:

@@ -127,8 +127,9 @@ def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:
             yield Proposal("Only {depth} deep", (change,), {"depth": Shown(less, "length")})
     if isinstance(kind, Chamfer):
         size = round(kind.size_mm - deep / cos(radians(half_angle(op).value)), 2)
-        change = Change(on=op.on, fields={"size_mm": size})
-        yield Proposal("Break it {size}", (change,), {"size": Shown(size, "length")})
+        if size > 0:
+            change = Change(on=op.on, fields={"size_mm": size})
+            yield Proposal("Break it {size}", (change,), {"size": Shown(size, "length")})
     if isinstance(kind, Drill):
         drawn = op.work.hole_diameter and _drawn(op, facts)
         if drawn:
