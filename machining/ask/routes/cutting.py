@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
+from itertools import chain
 
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.findings.reach.gouges import gouges
+from machining.findings.travel.tool_size import tool_size
 from machining.plan.apply import apply
 from machining.plan.edit import AddOperation, Edit
 from machining.plan.operation import Drill, MillHole
@@ -50,11 +52,13 @@ def cut(route: Route, bench: Bench) -> Route:
 
 
 def _hopeless(facts: PlanFacts, added: Collection[str]) -> Iterator[Missed]:
-    """What of operations just added cuts into the finished part, and nothing helps."""
+    """What of operations just added cuts into the finished part, or with a tool that the machine
+    does not take, and nothing helps.
+    """
     for op in facts.ready():
         if op.id not in added:
             continue
-        for found in gouges(op, facts):
+        for found in chain(gouges(op, facts), tool_size(op, facts)):
             if found.severity == "stop" and all(gives_up(each) for each in found.fixes):
                 why = Said(found.message, found.values)
                 yield Missed(named(op, facts), why, getattr(op.operation.on, "ids", ()))
