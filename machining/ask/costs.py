@@ -170,7 +170,8 @@ def _elsewhere(facts: PlanFacts) -> Iterator[Part]:
             yield Part(name, None, Said("nobody has said what it costs"))
             continue
         lot, quantity = step.lot_cost or 0.0, facts.plan.quantity
-        piece, least = price_at(step.piece_cost or 0.0, step.piece_breaks, quantity)
+        breaks = step.piece_breaks if step.piece_cost is not None else ()
+        piece, least = price_at(step.piece_cost or 0.0, breaks, quantity)
         values = {
             "lot": Shown(f"{lot:g}"),
             "piece": Shown(f"{piece:g}"),

@@ -41,8 +41,9 @@ def savings(
     if before.problem or before.working:
         return {"rows": [], "tried": 0, "untried": 0}
     facts = walk(plan, library, memo)
+    found = _first(plan, library, memo, before)
+    best, tried = {each["of"]: each for each in found}, 0
     until = process_time() + longest_s if longest_s is not None else None
-    best, tried = dict[str, dict[str, Any]](), 0
     offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
     for each in offered:
         if tried and ((until is not None and process_time() > until) or tried == most):
@@ -61,12 +62,16 @@ def savings(
 def first_saving(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     """One of them that is found before all are looked for; how many there are is not known."""
     before = evaluate(plan, library, memo)
-    rows = list[dict[str, Any]]()
-    if not before.problem and not before.working:
-        tried = at_once(walk(plan, library, memo))
-        found = (_row(each, plan, library, memo, before) for each in tried)
-        rows += islice((row for row in found if row is not None), 1)
+    known = not before.problem and not before.working
+    rows = _first(plan, library, memo, before) if known else []
     return {"rows": rows, "tried": len(rows), "untried": 0}
+
+
+def _first(plan: Plan, library: Library, memo: Memo, before: Evaluation) -> list[dict[str, Any]]:
+    """The first row of what is known at once, if there is one."""
+    tried = at_once(walk(plan, library, memo))
+    found = (_row(each, plan, library, memo, before) for each in tried)
+    return [*islice((row for row in found if row is not None), 1)]
 
 
 def _told(best: dict[str, dict[str, Any]], tried: int, offered: list[Tried]) -> dict[str, Any]:
@@ -122,10 +127,10 @@ def _less_cost(plan: Plan, changed: Plan, library: Library, memo: Memo) -> float
     """What the batch costs less, more where that is negative: edges that wear sooner may ask for
     more than the machine's time. None where its machines have no price.
     """
-    before, after = (costs_of(walk(each, library, memo)) for each in (plan, changed))
     machines = [library.machines.get(setup.machine) for setup in changed.setups]
     if not all(each is not None and each.hourly_cost > 0 for each in machines):
         return None
+    before, after = (costs_of(walk(each, library, memo)) for each in (plan, changed))
     return before.known - after.known
 
 

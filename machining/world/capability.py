@@ -10,6 +10,7 @@ from .carrier import Carrier
 from .machine import Machine, SpindleNose, Table
 from .rotary_axis import RotaryAxis
 from .spindle import Spindle
+from .tool import STANDS_STILL, Tool
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +48,11 @@ def place_of(machine: Machine, id: str = "") -> Table | SpindleNose | None:
 def carrier_of(machine: Machine, id: str = "") -> Carrier | None:
     """One of its carriers, the first where none is named; None for what it does not have."""
     return next((each for each in machine.carriers if id in ("", each.id)), None)
+
+
+def too_wide(tool: Tool, carrier: Carrier) -> bool:
+    """Is a tool wider than what carries it takes? One that stands still is clamped beside it."""
+    return tool.kind not in STANDS_STILL and tool.diameter_mm > carrier.max_tool_diameter_mm
 
 
 def turns_work(machine: Machine | None, place: str = "") -> bool:

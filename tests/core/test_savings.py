@@ -88,6 +88,8 @@ def test_one_is_found_before_all_are_looked_for(name):
     before = answer(of, library)
     after = answer(apply(of, EDITS.validate_python(row["edits"])), library)
     assert before.batch_s - after.batch_s == pytest.approx(row["batch_s"]) and row["batch_s"] > 0
+    few = savings(of, library, memo, most=1)["rows"]
+    assert next(e for e in few if e["of"] == row["of"])["batch_s"] >= row["batch_s"]
     assert first_saving(plan(), LIBRARY, MEMO)["rows"] == []
 
 

@@ -14,11 +14,10 @@ from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown
 from machining.ways.blank import stock_of
 from machining.ways.first_setup import with_usual_stock
-from machining.world.capability import turns_to_sides, turns_work, usual_rig
+from machining.world.capability import too_wide, turns_to_sides, turns_work, usual_rig
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import Block
-from machining.world.tool import STANDS_STILL
 
 from ..carry_over import on_machine
 from ..costs import costs_of
@@ -151,8 +150,7 @@ def _too_large(loaded: LoadedTool, machine: Machine, library: Library) -> bool:
     """Is a tool wider than what changes tools on a machine takes?"""
     assembly = library.assemblies.get(loaded.assembly)
     tool = library.tools.get(assembly.tool) if assembly is not None else None
-    most = usual_rig(machine).carrier.max_tool_diameter_mm
-    return tool is not None and tool.kind not in STANDS_STILL and tool.diameter_mm > most
+    return tool is not None and too_wide(tool, usual_rig(machine).carrier)
 
 
 def _as_on(step: Step, plan: Plan, machine: Machine, library: Library) -> Step:

@@ -9,6 +9,7 @@ from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.world.capability import too_wide
 from machining.world.tool import STANDS_STILL, Tool
 
 from ..finding import Finding, of_operation
@@ -20,9 +21,10 @@ def tool_size(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     carrier = op.rig.carrier
     widest, longest = carrier.max_tool_diameter_mm, carrier.max_tool_length_mm
     across, long = op.tool.diameter_mm, op.loaded.stick_out_mm + op.holder.length_mm
-    if (across <= widest and long <= longest) or op.tool.kind in STANDS_STILL:
+    wide = too_wide(op.tool, carrier)
+    if op.tool.kind in STANDS_STILL or not (wide or long > longest):
         return
-    if across > widest:
+    if wide:
         fixes = other_tools(op, facts, lambda tool: tool.diameter_mm <= widest, None)
         yield _told(
             op, "{tool} is Ø {has}; the {carrier} takes up to Ø {most}.", across, widest, fixes
