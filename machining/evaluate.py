@@ -77,7 +77,7 @@ def evaluate(
     except MachiningError as problem:
         return Evaluation(problem=str(problem))
     findings = [f for seen in facts.setups for f in _of_setup(seen, facts)]
-    findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
+    findings += [f for op in facts.operations() for f in of_operation(op, facts)]
     answer = Evaluation(working=any(op.waits for op in facts.operations()))
     if not answer.working:
         left = _pieces_left(facts, memo) if to_its_end else None
@@ -146,7 +146,8 @@ def _told(
         return []
 
 
-def _of_operation(op: OperationFacts, facts: PlanFacts) -> list[Finding]:
+def of_operation(op: OperationFacts, facts: PlanFacts) -> list[Finding]:
+    """What is noticed of one operation."""
     if not isinstance(op, Ready):
         return _found(PLANNED_RULES, op, facts)
     turned = TURNED_RULES if kind_of(op.operation).turned else ()

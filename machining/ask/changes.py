@@ -8,8 +8,10 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from math import ceil
+from typing import TypeAlias
 
 from machining.evaluation import Evaluation
+from machining.facts import times
 from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
 from machining.facts.kinds import kind_of
 from machining.facts.retract import retract_of
@@ -25,14 +27,16 @@ from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, Re
 from machining.plan.trade import AnyEdit, Load
 from machining.quantities.said import Said, Shown, length
 from machining.ways.choices import Choice, choices
-from machining.ways.fewer_tools import merges
+from machining.ways.fewer_tools import Merge, merges
 from machining.ways.takes_it import takes_it
 from machining.world.library import Library
+
+from .alone import stops_nothing
 
 LEAST_S = 0.05  # of a part, over the batch: less is no saving
 MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
-CHANGE_S, MERGED_S, LOWER_S, HELD_S = 5.0, 2.5, 2.0, 1.0  # of a part, about
+CHANGE_S, LOWER_S, HELD_S = 5.0, 2.0, 1.0  # of a part, about
 EFFORT = 0.1  # of the solver: an order found soon
 MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
 MM3_IN_CM3, MINUTE_S = 1e3, 60.0
@@ -43,6 +47,9 @@ LOW = (
     "Nothing that is known to stand there is higher. A hose, chips or a forgotten clamp are not"
     " known: watch it in the first run."
 )
+
+
+Made: TypeAlias = tuple[Said, Said, Sequence[AnyEdit]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +65,7 @@ class Tried:
     said: Said
     because: Said
     edits: Sequence[AnyEdit] = ()
-    made: Callable[[], tuple[Said, Sequence[AnyEdit]] | None] | None = None
+    made: Callable[[], Made | None] | None = None
 
 
 def at_once(facts: PlanFacts) -> Iterator[Tried]:
@@ -75,7 +82,7 @@ def at_once(facts: PlanFacts) -> Iterator[Tried]:
 def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
     """All that may be tried."""
     for setup in facts.setups:
-        yield from _order(setup, facts)
+        yield from _order(setup, facts, _change_s(setup, before))
     for finding in before.open:
         if finding.id == SHARED:
             for fix in finding.fixes:
@@ -85,9 +92,9 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
     yield from _cuts(facts)
     for setup in facts.setups:
         if setup.operations:
-            yield from _more(setup, plan)
+            yield from _more(setup, plan, _change_s(setup, before))
             yield from _lower(setup, facts)
-    yield from _fewer_tools(plan, facts)
+    yield from _fewer_tools(facts, before, memo)
     yield from _shorter_tools(plan, facts, memo)
     for station in facts.stations:
         yield from _otherwise_held(station, facts)
@@ -114,12 +121,15 @@ def _hope(op: OperationFacts, choice: Choice) -> float:
     return cutting - removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
 
 
-def _order(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+def _order(setup: SetupFacts, facts: PlanFacts, change_s: float) -> Iterator[Tried]:
     """The shortest order, with habits kept and without; all positions with one tool, or one part
     after the other.
     """
     if len(setup.operations) > 2:
-        yield from _shorter(setup, facts)
+        for about in ("order", "habits"):
+            made = partial(_shorter, setup, facts, about == "order")
+            said = Said("A shorter order")
+            yield Tried(f"{setup.id}/{about}", change_s, setup.id, said, Said(), (), made)
     if any(station.positions > 1 for station in setup.planned.stations):
         other = "by part" if setup.planned.order == "by tool" else "by tool"
         words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
@@ -128,26 +138,21 @@ def _order(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
         yield Tried(f"{setup.id}/by", CHANGE_S, setup.id, said, Said(), (change,))
 
 
-def _shorter(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
-    """The shortest order; and that without habits, where it is shorter still."""
+def _shorter(setup: SetupFacts, facts: PlanFacts, habits_kept: bool) -> Made | None:
+    """The shortest order; or that without habits, where it is shorter still."""
     free, reasons = problem_of(setup, facts), reasons_of(setup, facts)
     habits = [each for each in reasons if each.kind == "practice"]
-    shortest = now = free.seconds(range(free.many))
-    parts = max(station.positions for station in setup.planned.stations)
-    for about, kept in (
-        ("order", reasons),
-        ("habits", [each for each in reasons if each.kind != "practice"]),
-    ):
-        if about == "habits" and not habits:
-            return
-        solved = solve(held_to(free, setup, kept), range(free.many), EFFORT)
-        if solved.order is None or shortest - solved.seconds <= LEAST_S:
-            continue
-        shortest = solved.seconds
-        new = [setup.operations[k].id for k in solved.order]
-        said, because, edits = _said(setup, new, habits)
-        hope = (now - shortest) / parts
-        yield Tried(f"{setup.id}/{about}", hope, setup.id, said, because, edits)
+    shortest = free.seconds(range(free.many))
+    best = solve(held_to(free, setup, reasons), range(free.many), EFFORT)
+    if not habits_kept:
+        if not habits:
+            return None
+        shortest = min(shortest, best.seconds) if best.order is not None else shortest
+        rest = [each for each in reasons if each.kind != "practice"]
+        best = solve(held_to(free, setup, rest), range(free.many), EFFORT)
+    if best.order is None or shortest - best.seconds <= LEAST_S:
+        return None
+    return _said(setup, [setup.operations[k].id for k in best.order], habits)
 
 
 def _said(
@@ -166,18 +171,25 @@ def _said(
     return said, Said(text, {**habit.values, "then": then}), edits
 
 
-def _more(setup: SetupFacts, plan: Plan) -> Iterator[Tried]:
-    """More parts at a time."""
-    for times in MORE:
+def _change_s(setup: SetupFacts, before: Evaluation) -> float:
+    """What changes of tools take of one part (s)."""
+    changes = next(each.changes_s for each in before.setups if each.id == setup.id)
+    return changes / times.parts(setup.planned)
+
+
+def _more(setup: SetupFacts, plan: Plan, change_s: float) -> Iterator[Tried]:
+    """More parts at a time: they share the changes of tools."""
+    for times_as_many in MORE:
         edits: list[AnyEdit] = []
         for station in setup.planned.stations:
-            parts = times * station.positions
+            parts = times_as_many * station.positions
             if parts <= plan.quantity:
                 edits.append(Load(station=station.id, parts=parts))
         if edits:
-            parts = times * setup.planned.stations[0].positions
+            parts = times_as_many * setup.planned.stations[0].positions
             said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
-            yield Tried(f"{setup.id}/load", 0.0, setup.id, said, Said(), edits)
+            hope = change_s * (1.0 - 1.0 / times_as_many)
+            yield Tried(f"{setup.id}/load", hope, setup.id, said, Said(), edits)
 
 
 def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
@@ -194,14 +206,39 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
     yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,))
 
 
-def _fewer_tools(plan: Plan, facts: PlanFacts) -> Iterator[Tried]:
-    """One tool for the work of several: what that costs each operation is told with it."""
+def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
+    """One tool for the work of several: what that costs each operation is told with it. Of many
+    those that stop nothing where each is done with it.
+    """
+    plan, setting_s = facts.plan, facts.library.settings.tool_s / facts.plan.quantity
     for machine in dict.fromkeys(each.machine for each in plan.tools):
         for merge in merges([each for each in plan.tools if each.machine == machine], facts):
-            said, first = Said(merge.said.label, merge.said.values), merge.operations[0]
-            gone = ",".join(each.id for each in merge.gone)
-            sharp = Said(KEPT_SHARP) if merge.dulls_a_finisher else Said()
-            yield Tried(f"{gone}/tools", MERGED_S, first.setup.id, said, sharp, merge.edits)
+            gone, setup = ",".join(each.id for each in merge.gone), merge.operations[0].setup
+            tools = {op.operation.tool for op in setup.operations}
+            hope = _change_s(setup, before) / len(tools) + setting_s
+            made = None
+            if len(merge.gone) > 1:
+                made = partial(_together, merge, facts, before, memo)
+                gone = machine
+            said = Said(merge.said.label, merge.said.values)
+            yield Tried(f"{gone}/tools", hope, setup.id, said, _dull(merge), merge.edits, made)
+
+
+def _dull(merge: Merge) -> Said:
+    return Said(KEPT_SHARP) if merge.dulls_a_finisher else Said()
+
+
+def _together(merge: Merge, facts: PlanFacts, before: Evaluation, memo: Memo) -> Made | None:
+    """The work of those that the tool does without a stop."""
+    fit = [
+        each
+        for each in merge.gone
+        if stops_nothing(apply(facts.plan, merge.only([each]).edits), facts, before, memo)
+    ]
+    if len(fit) < 2:
+        return None
+    found = merge.only(fit)
+    return Said(found.said.label, found.said.values), _dull(found), found.edits
 
 
 def _shorter_tools(plan: Plan, facts: PlanFacts, memo: Memo) -> Iterator[Tried]:
@@ -234,9 +271,7 @@ def _shortest(using: Sequence[Ready]) -> float | None:
     return float(ceil(max(least, *(each for each in needed if each is not None))))
 
 
-def _heavier(
-    id: str, shorter: Change, plan: Plan, library: Library, memo: Memo
-) -> tuple[Said, Sequence[AnyEdit]] | None:
+def _heavier(id: str, shorter: Change, plan: Plan, library: Library, memo: Memo) -> Made | None:
     """The cut that takes most in a minute with its tool shorter."""
     facts = walk(apply(plan, [shorter]), library, memo)
     op = next(each for each in facts.operations() if each.id == id)
@@ -245,7 +280,7 @@ def _heavier(
     if best is None:
         return None
     said = _cut_shorter(op, shorter.fields["stick_out_mm"], Said(best.label, best.values))
-    return said, (shorter, *best.edits)
+    return said, Said(), (shorter, *best.edits)
 
 
 def _cut_shorter(op: OperationFacts, out: float, cut: Said) -> Said:

@@ -10,6 +10,7 @@ from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
+from machining.facts.context import PlanFacts
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
@@ -19,6 +20,7 @@ from machining.quantities.said import Said, Shown
 from machining.ways import trade
 from machining.world.library import Library
 
+from .alone import promises, stops
 from .changes import LEAST_S, Tried, at_once, every
 from .costs import costs_of
 from .telling import Tell
@@ -41,7 +43,7 @@ def savings(
     if before.problem or before.working:
         return {"rows": [], "tried": 0, "untried": 0}
     facts = walk(plan, library, memo)
-    found = _first(plan, library, memo, before)
+    found = _first(facts, memo, before)
     best, tried = {each["of"]: each for each in found}, 0
     until = process_time() + longest_s if longest_s is not None else None
     offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
@@ -49,7 +51,7 @@ def savings(
         if tried and ((until is not None and process_time() > until) or tried == most):
             break
         tried += 1
-        row = _row(each, plan, library, memo, before)
+        row = _row(each, facts, memo, before)
         if (
             row is not None
             and row["batch_s"] > best.get(each.of, row | {"batch_s": 0.0})["batch_s"]
@@ -63,14 +65,13 @@ def first_saving(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     """One of them that is found before all are looked for; how many there are is not known."""
     before = evaluate(plan, library, memo)
     known = not before.problem and not before.working
-    rows = _first(plan, library, memo, before) if known else []
+    rows = _first(walk(plan, library, memo), memo, before) if known else []
     return {"rows": rows, "tried": len(rows), "untried": 0}
 
 
-def _first(plan: Plan, library: Library, memo: Memo, before: Evaluation) -> list[dict[str, Any]]:
+def _first(facts: PlanFacts, memo: Memo, before: Evaluation) -> list[dict[str, Any]]:
     """The first row of what is known at once, if there is one."""
-    tried = at_once(walk(plan, library, memo))
-    found = (_row(each, plan, library, memo, before) for each in tried)
+    found = (_row(each, facts, memo, before) for each in at_once(facts))
     return [*islice((row for row in found if row is not None), 1)]
 
 
@@ -83,26 +84,27 @@ def _so_far(tried: int, all: int) -> Said:
     return Said("{tried} of {all} tried", {"tried": Shown(f"{tried}"), "all": Shown(f"{all}")})
 
 
-def _row(
-    each: Tried, plan: Plan, library: Library, memo: Memo, before: Evaluation
-) -> dict[str, Any] | None:
+def _row(each: Tried, facts: PlanFacts, memo: Memo, before: Evaluation) -> dict[str, Any] | None:
     """What it saves, None where it saves nothing, can't be done or would stop the plan."""
-    said, meant = each.said, each.edits
+    plan, library = facts.plan, facts.library
+    said, because, meant = each.said, each.because, each.edits
     if each.made is not None:
         made = each.made()
         if made is None:
             return None
-        said, meant = made
+        said, because, meant = made
     try:
         edits = trade.structural(plan, library, memo, meant)
         changed = apply(plan, edits)
     except EditRefused:
         return None
+    if not promises(changed, facts, before, memo):
+        return None
     after = evaluate(changed, library, memo)
     if after.problem or after.working or after.unknown > before.unknown:
         return None
     known = {f.key: f.severity for f in before.open}
-    if any(f.severity == "stop" and known.get(f.key) != "stop" for f in after.open):
+    if stops(after.open, before):
         return None
     saved = before.batch_s - after.batch_s
     if saved <= LEAST_S * plan.quantity:
@@ -112,7 +114,7 @@ def _row(
         "of": each.of,
         "setup": each.setup,
         "said": plain_said(said),
-        "because": plain_said(each.because),
+        "because": plain_said(because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
         "cost": _less_cost(plan, changed, library, memo),

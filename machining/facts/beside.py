@@ -127,6 +127,23 @@ def _looked_for(op: Ready, parts: Parts, facts: PlanFacts, memo: Memo) -> Meets 
     return _lower(worst, *_of_table(op, parts, facts, memo))
 
 
+def clears(op: Ready, station: StationFacts, stock: State, facts: PlanFacts, memo: Memo) -> bool:
+    """Would an operation go clear of the positions of a station beside its own, were this there?"""
+    if not op.path.legs:
+        return True
+    parts = discs(op, facts)
+    key = ("clears", op.path_key, repr(parts), op.lie.key, station.key, stock.key, *_load_key(op))
+    reach = max(disc.reach for _, disc in parts)
+    return memo.get(
+        key,
+        lambda: all(
+            _meets(op, replace(each, stock=stock), parts, memo) is None
+            for _, each in _each(op, reach, facts, memo)
+            if each.station is station and each.stock is not None
+        ),
+    )
+
+
 def _lower(worst: Meets | None, *others: Meets) -> Meets | None:
     for each in others:
         if worst is None or each.low_mm > worst.low_mm + SAME_MM:

@@ -38,7 +38,10 @@ class Pitch:
 
 def pitch(station: StationFacts, facts: PlanFacts, memo: Memo, axis: int) -> Pitch | None:
     """Between equal copies of a station, along X (0) or Y (1); None where nothing stands there."""
-    return from_to(station, station, facts, memo, axis, 0.0)
+    work = tuple(op.key for op in station.operations)
+    first = station.arrives.key, station.setup.planned.order
+    key = ("pitch", facts.key, station.key, first, work, axis)
+    return memo.get(key, lambda: from_to(station, station, facts, memo, axis, 0.0))
 
 
 def from_to(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -15,6 +15,7 @@ from machining.geometry.solids import (
     Solid,
     TopSurface,
     bounds,
+    content_of,
     half_section,
     outline,
     posed,
@@ -64,6 +65,14 @@ class State:
         if self.lie is not None and self.lie.key == lie.key:
             return self
         return self.in_part().lying(lie)
+
+    def by_content(self) -> State:
+        """The same, named by what is there: what comes after it is then the same, however it came
+        to be. For what has no section of its own.
+        """
+        content = self.memo.get(("content", self.key), lambda: content_of(self.solid))
+        lie = self.lie.key if self.lie is not None else ""
+        return replace(self, make=lambda: self.solid, key=digest(content, lie))
 
     def bounds(self) -> Corners:
         return bounds(self.solid)

@@ -85,7 +85,8 @@ def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None
         op.work, op.work_problem = None, gone
     elif gone is not None:
         taken = partial(_common, op.before, gone)
-        op.after = State(lambda: _left(op.before, gone), key, memo, op.lie, taken=taken)
+        after = State(lambda: _left(op.before, gone), key, memo, op.lie, taken=taken)
+        op.after = after if op.turns else after.by_content()
 
 
 def metal_taken(op: OperationFacts) -> Solid:

@@ -26,6 +26,7 @@ from shapely import (
 )
 from shapely.geometry.base import BaseGeometry
 
+from machining.geometry.along import farthest_along
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region
 
@@ -194,7 +195,8 @@ def apart(here: Region, there: Region, axis: int) -> float | None:
         return None
     at = np.concatenate([ours[:, :, 1].ravel(), theirs[:, :, 1].ravel(), [low, high]])
     at = np.unique(at[(at >= low) & (at <= high)])
-    gap = _farthest(ours, at, np.fmax) - _farthest(theirs, at, np.fmin)
+    most = farthest_along(ours, at, True, TOUCHES_MM)
+    gap = most - farthest_along(theirs, at, False, TOUCHES_MM)
     return float(np.nanmax(gap)) if np.isfinite(gap).any() else None
 
 
@@ -207,18 +209,3 @@ def _edges(region: Region, axis: int) -> Vector:
             found.append(np.stack([corners[:-1], corners[1:]], axis=1))
     edges = np.concatenate(found)
     return edges if axis == 0 else edges[:, :, ::-1]
-
-
-def _farthest(edges: Vector, at: Vector, pick: np.ufunc) -> Vector:
-    """Of edges that cross each height across the axis, the farthest along it; NaN where none
-    does.
-    """
-    best = np.full(len(at), np.nan)
-    for (x0, y0), (x1, y1) in edges:
-        low, high = min(y0, y1), max(y0, y1)
-        k = slice(np.searchsorted(at, low, "left"), np.searchsorted(at, high, "right"))
-        if high - low <= TOUCHES_MM:
-            best[k] = pick(best[k], pick(x0, x1))
-        else:
-            best[k] = pick(best[k], x0 + (at[k] - y0) / (y1 - y0) * (x1 - x0))
-    return best

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from machining.facts.context import PlanFacts, SetupFacts
 
+from .beside import beside
 from .clamps import clamps
 from .metal import metal
 from .own import with_own
@@ -12,7 +13,7 @@ from .practice import datum_first, rough_first
 from .reason import Reason, Rule, one_each
 
 # of two that say the same of a pair the first is told
-RULES: tuple[Rule, ...] = (places, clamps, metal, cut_out_last, datum_first, rough_first)
+RULES: tuple[Rule, ...] = (places, clamps, metal, beside, cut_out_last, datum_first, rough_first)
 
 
 def reasons_of(setup: SetupFacts, facts: PlanFacts) -> list[Reason]:

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from machining.geometry.along import farthest_along
 from machining.geometry.columns import Grid, columns_of, common
 from machining.geometry.mesh import by_creases
 from machining.geometry.nearest import distances
@@ -32,6 +33,7 @@ def warm() -> None:
     standing_over(*spots_on(solid)[:2], solid)
     distances(low[None], solid)
     thick_along(low[None], solid, 2, 0.1)
+    farthest_along(np.zeros((1, 2, 2)), np.zeros(1), True, 0.1)
     path = Path((Leg("cut", np.array([[-1.0, 2.0, 1.0], [5.0, 2.0, 1.0]])),))
     steps = steps_of(path, 0.5, stock.top)
     for flat in (True, False):

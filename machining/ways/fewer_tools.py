@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
@@ -32,6 +32,12 @@ class Merge:
         """Would what only finishes be done with what roughs as well?"""
         fine = [kind_of(op.operation).finishes for op in (*self.operations, *self.own)]
         return any(fine) and not all(fine)
+
+    def only(self, gone: Sequence[LoadedTool]) -> Merge:
+        """The same for some of those that it does the work of."""
+        ids = {each.id for each in gone}
+        operations = tuple(op for op in self.operations if op.operation.tool in ids)
+        return replace(self, gone=tuple(gone), operations=operations)
 
     @property
     def edits(self) -> tuple[Edit, ...]:

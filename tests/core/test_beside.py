@@ -19,8 +19,11 @@ from machining.geometry.solids import outline, prism, swept
 from machining.memo import Memo
 from machining.motion.beside import Disc, Standing, apart, met, moves_of, swept_below
 from machining.motion.path import Leg, Path
+from machining.ordering.rules import reasons_of
+from machining.plan.apply import apply
 from machining.plan.at import One, Row, Spots
 from machining.plan.document import Orientation, Station
+from machining.plan.edit import Change, MoveOperation
 from tests.at_length import often
 
 from .build import (
@@ -38,6 +41,7 @@ from .build import (
     setup,
     with_settings,
 )
+from .test_stations import both_sides
 
 ROOM = LIBRARY.settings.between_mm
 SIZES = st.floats(-30.0, 30.0)
@@ -272,3 +276,40 @@ def test_straight_down_beside_a_jaw_counts():
 def test_a_body_no_wider_than_a_line_asks_for_no_room():
     assert apart(box(0, 0, 10, 10), LineString([(0, 0), (0, 10)]), 0) is None
     assert apart(box(0, 0, 10, 10), box(2, 0, 5, 10), 0) == pytest.approx(8.0)
+
+
+# -- the order of what stands beside each other
+
+
+def two_sides(grip_mm):
+    """First and second side beside each other, the first so deep in its vise."""
+    of = both_sides(first_at=One(at_mm=(0.0, 0.0)), second_at=One(at_mm=(128.0, 0.0)))
+    return apply(of, [Change(on="station:st1", fields={"holding.grip_depth_mm": grip_mm})])
+
+
+@pytest.mark.parametrize(
+    ("grip_mm", "met_mm", "said"), [(13.5, 1.5, False), (14.2, 0.8, True), (15.2, None, False)]
+)
+def test_a_part_is_in_the_way_of_the_next_until_it_is_faced(grip_mm, met_mm, said):
+    """The second side is faced 8 mm down, 1 mm is faced off the first: between 14 and 15 mm deep
+    that has to be gone by then. Less deep it is met in either order.
+    """
+    of = two_sides(grip_mm)
+    facts = walk(of, LIBRARY, MEMO)
+    found = {(e.first, e.then): e for e in reasons_of(facts.setups[0], facts)}
+    assert (("face", "face2") in found) == said
+    if said:
+        words = found["face", "face2"].said
+        assert words.text.startswith("What operation {first} takes away stands in the way")
+    first = apply(of, [MoveOperation(operation="face2", setup="s1", index=0)])
+    (op, *_) = walk(first, LIBRARY, MEMO).setups[0].operations
+    assert op.id == "face2"
+    low = op.meets.low_mm if op.meets is not None else None
+    assert low == (None if met_mm is None else pytest.approx(met_mm, abs=0.01))
+
+
+def test_one_part_after_the_other_none_waits_for_what_is_done_beside_it():
+    of = apply(two_sides(14.2), [Change(on="setup:s1", fields={"order": "by part"})])
+    facts = walk(of, LIBRARY, MEMO)
+    found = {(e.first, e.then) for e in reasons_of(facts.setups[0], facts)}
+    assert ("face", "face2") not in found

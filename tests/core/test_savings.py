@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from machining.ask.changes import every
 from machining.ask.costs import costs_of
 from machining.ask.savings import first_saving, pays_from, savings
 from machining.ask.trying import EDITS
@@ -13,7 +14,7 @@ from machining.facts.retract import over_work
 from machining.facts.route import walk
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.edit import LoadTool
+from machining.plan.edit import LoadTool, UnloadTool
 from machining.quantities.said import Shown, fill
 from machining.ways.fewer_tools import merges
 
@@ -243,12 +244,33 @@ def test_one_tool_for_several_says_what_that_costs_each():
 
 def test_a_finisher_that_would_rough_too_is_said_to_be_dulled():
     """The end mill of 12 roughs and finishes outside, that of 8 the pocket."""
-    every = {
+    by_tools = {
         (each.tool.id, *(one.id for one in each.gone)): each
         for each in merges(good().tools, walk(good(), LIBRARY, MEMO))
     }
-    assert every["t3", "t2"].dulls_a_finisher
-    assert [op.id for op in every["t3", "t2"].operations] == ["rough", "outside"]
+    assert by_tools["t3", "t2"].dulls_a_finisher
+    assert [op.id for op in by_tools["t3", "t2"].operations] == ["rough", "outside"]
     alone = walk(plan(FACE, ROUGH), LIBRARY, MEMO)
     found = [*merges(good().tools, alone)]
     assert found and not any(each.dulls_a_finisher for each in found)
+
+
+def test_of_many_tools_those_go_whose_work_another_does_without_a_stop():
+    """What roughs the outside does not go into the corners of the pocket."""
+    of = good()
+    facts, before = walk(of, LIBRARY, MEMO), answer(of)
+    known = {f.key for f in before.open if f.severity == "stop"}
+    found = [each for each in every(of, facts, before, MEMO) if each.of == "heron/tools"]
+    together = [each.made() for each in found]
+    many = [each for each in merges(of.tools, facts) if len(each.gone) > 1]
+    for merge, made in zip(many, together, strict=True):
+        fit = set()
+        for one in merge.gone:
+            alone = answer(apply(of, merge.only([one]).edits))
+            if {f.key for f in alone.open if f.severity == "stop"} <= known:
+                fit.add(one.id)
+        edits = made[2] if made is not None else ()
+        assert {e.tool for e in edits if isinstance(e, UnloadTool)} == (fit if edits else set())
+        assert bool(edits) == (len(fit) > 1)
+    assert None in together and any(made is not None for made in together)
+    assert "heron/tools" in rows(of)

@@ -9,7 +9,6 @@ from itertools import combinations
 from shapely import Point, box
 from shapely.geometry.base import BaseGeometry
 
-from machining.geometry.solids import above, below, outline
 from machining.plan.clamped import Clamp, Dowel
 from machining.quantities.errors import OutOfRange
 from machining.world.clamping import ScrewDown, SideClamp, Strap
@@ -115,7 +114,7 @@ def dowel_of(lying: Lying, dowel: Dowel, number: int) -> Body:
     top = lying.surface + dowel.high_mm
     if top <= lying.bottom:
         raise OutOfRange(f"high_mm of {name}", dowel.high_mm, f"over {lying.held.raised_mm:g}")
-    low = outline(above(below(lying.solid, top), lying.bottom))
+    low = lying.outline_between(lying.bottom, top)
     way = lying.strip(dowel.side, dowel.at_mm, TIP_MM, (-FAR_MM, FAR_MM))
     met = low.buffer(radius + lying.held.shim_mm, quad_segs=64).intersection(way)
     if met.is_empty:

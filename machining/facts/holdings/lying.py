@@ -84,6 +84,13 @@ class Lying:
     def shadow(self) -> Region:
         return self.state.outline()
 
+    def outline_between(self, low: float, high: float) -> Region:
+        """The shadow of what is between two heights (mm)."""
+        return self.state.memo.get(
+            ("outline between", self.state.key, low, high),
+            lambda: outline(above(below(self.solid, high), low)),
+        )
+
     def across(self, side: Sideways) -> tuple[int, float]:
         """Which axis a side is on, and which way it looks."""
         return "xy".index(side[1]), 1.0 if side[0] == "+" else -1.0
@@ -101,8 +108,8 @@ class Lying:
         OutOfRange where there is nothing of it.
         """
         k, sign = self.across(side)
-        between = above(below(self.solid, levels[1]), levels[0])
-        there = outline(between).intersection(self.strip(side, at, wide, (-FAR_MM, FAR_MM)))
+        strip = self.strip(side, at, wide, (-FAR_MM, FAR_MM))
+        there = self.outline_between(*levels).intersection(strip)
         if there.is_empty:
             raise OutOfRange(f"place along the {side} side", at, "beside the stock")
         return float(there.bounds[k + 2] if sign > 0 else there.bounds[k])

@@ -7,6 +7,7 @@ from collections.abc import Collection, Iterator
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.holdings.clamped import clamps_of
 from machining.plan.clamped import Clamp
+from machining.plan.proposal import Later, Proposal
 from machining.quantities.said import Shown
 from machining.ways.clamps import changed_before, elsewhere
 
@@ -18,7 +19,11 @@ def covered(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if found is None or not found.over_cut:
         return
     clamps = clamps_at(op, found.every)
-    fixes = (*changed_before(op, clamps, facts), *elsewhere(op, clamps, facts))
+
+    def fixes() -> Iterator[Proposal]:
+        yield from changed_before(op, clamps, facts)
+        yield from elsewhere(op, clamps, facts)
+
     yield of_operation(
         op,
         "hold.covered",
@@ -26,7 +31,7 @@ def covered(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "{clamp} lies over what is cut here, and no change of clamps is planned before it.",
         {"clamp": Shown(found.name.capitalize() or "A clamp")},
         "",
-        fixes,
+        Later(fixes),
     )
 
 
