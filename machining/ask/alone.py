@@ -5,30 +5,61 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from itertools import pairwise
+from math import inf
 
 from machining.evaluate import of_operation
 from machining.evaluation import Evaluation
 from machining.facts import times
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts, StationFacts
 from machining.facts.operations import operation_facts
+from machining.facts.route import walk
 from machining.facts.set_up import built
 from machining.findings.finding import Finding
 from machining.memo import Memo
-from machining.plan.document import Plan
+from machining.plan.document import Plan, Setup
 from machining.plan.operation import Operation
 
 
-def promises(changed: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> bool:
-    """May a changed plan be shorter, and stop nothing that is not stopped now? By the operations
-    that are others in it; where more than operations and tools are, all of it has to tell.
+def promised(changed: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> float | None:
+    """What a changed plan may take less of the batch (s), about, by the operations that are others
+    in it; None where they take more, or are stopped and were not. Where more than operations and
+    tools are others the first at each station tells of stops, and nobody knows of time: it is inf.
     """
     then = _others(changed, facts, memo)
     if then is None:
-        return True
+        return inf if _begins(changed, facts, before, memo) else None
     more = _of_one(then) - _of_one(facts) + _more_changes_s(then, facts, before)
-    if more * facts.plan.quantity + _built_s(then) - _built_s(facts) >= 0.0:
-        return False
-    return not _stopped(then, facts, before)
+    saved = _built_s(facts) - _built_s(then) - more * facts.plan.quantity
+    return None if saved <= 0.0 or _stopped(then, facts, before) else saved
+
+
+def _begins(changed: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> bool:
+    """Does nothing stop the first operation of a station that is another one in it?"""
+    was = {each.id: each for each in facts.plan.stations}
+    for setup in changed.setups:
+        for station in setup.stations:
+            first = next((op for op in setup.operations if setup.station_of(op) is station), None)
+            if first is None or was.get(station.id) == station:
+                continue
+            upto = walk(_upto(changed, first), facts.library, memo)
+            op = next(each for each in upto.operations() if each.id == first.id)
+            if stops(of_operation(op, upto), before):
+                return False
+    return True
+
+
+def _upto(plan: Plan, last: Operation) -> Plan:
+    """As far as an operation."""
+    setups = list[Setup]()
+    for setup in plan.setups:
+        ids = [op.id for op in setup.operations]
+        if last.id in ids:
+            done = setup.operations[: ids.index(last.id) + 1]
+            return plan.model_copy(
+                update={"setups": (*setups, setup.model_copy(update={"operations": done}))}
+            )
+        setups.append(setup)
+    return plan
 
 
 def stops_nothing(changed: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> bool:

@@ -55,7 +55,8 @@ Made: TypeAlias = tuple[Said, Said, Sequence[AnyEdit]]
 @dataclass(frozen=True, slots=True)
 class Tried:
     """A change: ``of`` an operation or a setup by its id, of which the best of all is told.
-    ``hope`` is what it may save of a part (s), by which those are tried first that promise most.
+    ``hope`` is what it may save of a part (s), ``dear`` what it takes to try it, against another:
+    those are tried first that promise most for that.
     ``made`` works the edits out where that takes a while: none where it comes to nothing.
     """
 
@@ -66,6 +67,7 @@ class Tried:
     because: Said
     edits: Sequence[AnyEdit] = ()
     made: Callable[[], Made | None] | None = None
+    dear: float = 1.0
 
 
 def at_once(facts: PlanFacts) -> Iterator[Tried]:
@@ -107,9 +109,14 @@ def _cuts(facts: PlanFacts) -> Iterator[Tried]:
 
 def _of_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Tried]:
     for choice in choices(op, facts):
-        if choice.edits and not choice.last:
+        if choice.edits and not choice.last and not choice.finer:
             said, hope = Said(choice.label, choice.values), _hope(op, choice)
-            yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits)
+            dear = 1.0 if choice.cut is not None and _same_tool(choice) else 3.0
+            yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits, dear=dear)
+
+
+def _same_tool(choice: Choice) -> bool:
+    return not any("tool" in getattr(each, "fields", ()) for each in choice.edits)
 
 
 def _hope(op: OperationFacts, choice: Choice) -> float:
@@ -129,7 +136,7 @@ def _order(setup: SetupFacts, facts: PlanFacts, change_s: float) -> Iterator[Tri
         for about in ("order", "habits"):
             made = partial(_shorter, setup, facts, about == "order")
             said = Said("A shorter order")
-            yield Tried(f"{setup.id}/{about}", change_s, setup.id, said, Said(), (), made)
+            yield Tried(f"{setup.id}/{about}", change_s, setup.id, said, Said(), (), made, 5.0)
     if any(station.positions > 1 for station in setup.planned.stations):
         other = "by part" if setup.planned.order == "by tool" else "by tool"
         words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
@@ -189,7 +196,7 @@ def _more(setup: SetupFacts, plan: Plan, change_s: float) -> Iterator[Tried]:
             parts = times_as_many * setup.planned.stations[0].positions
             said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
             hope = change_s * (1.0 - 1.0 / times_as_many)
-            yield Tried(f"{setup.id}/load", hope, setup.id, said, Said(), edits)
+            yield Tried(f"{setup.id}/load", hope, setup.id, said, Said(), edits, dear=3.0)
 
 
 def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
@@ -203,7 +210,7 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
         {"low": length(LOW_MM), "now": length(now)},
     )
     change = Change(on=setup.on, fields=fields)
-    yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,))
+    yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,), dear=5.0)
 
 
 def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
@@ -221,7 +228,8 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
                 made = partial(_together, merge, facts, before, memo)
                 gone = machine
             said = Said(merge.said.label, merge.said.values)
-            yield Tried(f"{gone}/tools", hope, setup.id, said, _dull(merge), merge.edits, made)
+            named, dear = (f"{gone}/tools", 10.0 * len(merge.gone))
+            yield Tried(named, hope, setup.id, said, _dull(merge), merge.edits, made, dear)
 
 
 def _dull(merge: Merge) -> Said:
@@ -301,6 +309,7 @@ def _otherwise_held(station: StationFacts, facts: PlanFacts) -> Iterator[Tried]:
             continue
         known.add(item)
         said = Said(offer.label, offer.values)
-        yield Tried(f"{station.id}/hold", HELD_S, station.setup.id, said, Said(), offer.edits)
+        named = f"{station.id}/hold"
+        yield Tried(named, HELD_S, station.setup.id, said, Said(), offer.edits, dear=3.0)
         if len(known) > MOST_HELD:
             return

@@ -20,10 +20,12 @@ from machining.quantities.said import Said, Shown
 from machining.ways import trade
 from machining.world.library import Library
 
-from .alone import promises, stops
+from .alone import promised, stops
 from .changes import LEAST_S, Tried, at_once, every
 from .costs import costs_of
 from .telling import Tell
+
+ABOUT = 0.75  # of what one saves: what promises less is no more
 
 
 def savings(
@@ -46,16 +48,14 @@ def savings(
     found = _first(facts, memo, before)
     best, tried = {each["of"]: each for each in found}, 0
     until = process_time() + longest_s if longest_s is not None else None
-    offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
+    offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope / each.dear)
     for each in offered:
         if tried and ((until is not None and process_time() > until) or tried == most):
             break
         tried += 1
-        row = _row(each, facts, memo, before)
-        if (
-            row is not None
-            and row["batch_s"] > best.get(each.of, row | {"batch_s": 0.0})["batch_s"]
-        ):
+        least = best[each.of]["batch_s"] if each.of in best else 0.0
+        row = _row(each, facts, memo, before, least)
+        if row is not None:
             best[each.of] = row
         tell(tried / len(offered), _so_far(tried, len(offered)), _told(best, tried, offered))
     return _told(best, tried, offered)
@@ -84,8 +84,12 @@ def _so_far(tried: int, all: int) -> Said:
     return Said("{tried} of {all} tried", {"tried": Shown(f"{tried}"), "all": Shown(f"{all}")})
 
 
-def _row(each: Tried, facts: PlanFacts, memo: Memo, before: Evaluation) -> dict[str, Any] | None:
-    """What it saves, None where it saves nothing, can't be done or would stop the plan."""
+def _row(
+    each: Tried, facts: PlanFacts, memo: Memo, before: Evaluation, least_s: float = 0.0
+) -> dict[str, Any] | None:
+    """What it saves, None where it saves no more of the batch than is known already, can't be done
+    or would stop the plan.
+    """
     plan, library = facts.plan, facts.library
     said, because, meant = each.said, each.because, each.edits
     if each.made is not None:
@@ -98,7 +102,8 @@ def _row(each: Tried, facts: PlanFacts, memo: Memo, before: Evaluation) -> dict[
         changed = apply(plan, edits)
     except EditRefused:
         return None
-    if not promises(changed, facts, before, memo):
+    about = promised(changed, facts, before, memo)
+    if about is None or about <= ABOUT * least_s:
         return None
     after = evaluate(changed, library, memo)
     if after.problem or after.working or after.unknown > before.unknown:
@@ -107,7 +112,7 @@ def _row(each: Tried, facts: PlanFacts, memo: Memo, before: Evaluation) -> dict[
     if stops(after.open, before):
         return None
     saved = before.batch_s - after.batch_s
-    if saved <= LEAST_S * plan.quantity:
+    if saved <= max(LEAST_S * plan.quantity, least_s):
         return None
     looks = [f for f in after.open if f.severity == "look" and f.key not in known]
     return {

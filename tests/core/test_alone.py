@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from math import inf
+
 import pytest
 
-from machining.ask.alone import promises, stops, stops_nothing
+from machining.ask.alone import promised, stops, stops_nothing
 from machining.ask.changes import every
 from machining.facts.route import walk
 from machining.memo import Memo
@@ -43,7 +45,7 @@ def test_what_promises_nothing_by_itself_saves_nothing_in_the_plan(name):
     library, memo = with_library(of)
     told = {True: 0, False: 0}
     for each, changed, facts, before in offered(of, library, memo):
-        may = promises(changed, facts, before, memo)
+        may = promised(changed, facts, before, memo) is not None
         told[may] += 1
         if not may:
             after = answer(changed, library)
@@ -59,7 +61,7 @@ def test_what_is_worked_out_by_itself_is_not_worked_out_again():
     facts = walk(of, LIBRARY, memo)
     slow = Change(on="operation:outside", fields={"feed_mm_min": 300.0})
     changed = apply(of, [slow])
-    assert not promises(changed, facts, answer(of), memo)
+    assert promised(changed, facts, answer(of), memo) is None
     misses = memo.misses
     (then,) = (op for op in walk(changed, LIBRARY, memo).operations() if op.id == "outside")
     was = next(op for op in facts.operations() if op.id == "outside")
@@ -73,7 +75,7 @@ def test_a_stop_is_seen_where_it_is():
     facts, before = walk(of, LIBRARY, MEMO), answer(of)
     wide = apply(of, [Change(on="operation:walls", fields={"tool": "t2"})])
     assert not stops_nothing(wide, facts, before, MEMO)
-    assert not promises(wide, facts, before, MEMO)
+    assert promised(wide, facts, before, MEMO) is None
     assert stops_nothing(of, facts, before, MEMO)
 
 
@@ -84,7 +86,7 @@ def test_of_another_order_or_holding_all_of_it_has_to_tell():
         MoveOperation(operation="drill", setup="s1", index=0),
         Change(on="setup:s1", fields={"retract_mm": 50.0}),
     ):
-        assert promises(apply(of, [edit]), facts, before, MEMO)
+        assert promised(apply(of, [edit]), facts, before, MEMO) == inf
 
 
 # -- what they leave

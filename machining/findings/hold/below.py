@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from math import ceil, floor
 
 from shapely.affinity import translate
@@ -14,7 +15,7 @@ from machining.facts.holdings.vise import held_in, in_from_jaws
 from machining.geometry.regions import Region
 from machining.plan.clamped import Clamped
 from machining.plan.edit import Change
-from machining.plan.proposal import Proposal
+from machining.plan.proposal import Later, Proposal
 from machining.quantities.said import length
 from machining.world.clamping import Base
 from machining.world.fixture import Fixture
@@ -59,7 +60,7 @@ def below(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         f"It comes out under the part and goes {{deep}} into {what}.",
         {"deep": length(met.deep)},
         "",
-        (*_less_past(op, met), *_parallels_in(op, met), *_raised(op, met)),
+        Later(partial(_fixes, op, met)),
     )
 
 
@@ -69,6 +70,12 @@ def _may_be_cut(op: Ready, met: Met) -> float:
     if met.body.role != "pallet" or not isinstance(item, Gear) or not isinstance(item.base, Base):
         return 0.0
     return item.base.cut_into_mm
+
+
+def _fixes(op: Ready, met: Met) -> Iterator[Proposal]:
+    yield from _less_past(op, met)
+    yield from _parallels_in(op, met)
+    yield from _raised(op, met)
 
 
 def _less_past(op: Ready, met: Met) -> Iterator[Proposal]:

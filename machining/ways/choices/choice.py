@@ -29,7 +29,7 @@ class Choice(Proposal):
     ``cut`` is what the search of a roughing cut found, ``holding`` its factor, ``life_min`` minutes
     in cut; ``limits`` name what holds a way back, ``pockets`` are those of the magazine it needs
     and the plan has not filled. ``last`` is the operation it adds whose size and finish count,
-    empty where it adds none.
+    empty where it adds none. What is ``finer`` is for size and finish alone: it takes longer.
     """
 
     tool: str = ""
@@ -40,6 +40,7 @@ class Choice(Proposal):
     limits: tuple[str, ...] = ()
     pockets: int | None = None
     last: str = ""
+    finer: bool = False
 
 
 def shop_feed(value: float, facts: PlanFacts) -> float:

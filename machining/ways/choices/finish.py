@@ -42,13 +42,13 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     on, name = f"operation:{kind.id}", f"T{op.loaded.number} {tool.name}"
     rpm, feed, rig = op.figures["rpm"].value, op.figures["feed"].value, op.rig
 
-    def choice(words: str, **fields: object) -> Choice:
-        return Choice(words, (Change(on=on, fields=fields),), tool=name)
+    def choice(words: str, finer: bool, **fields: object) -> Choice:
+        return Choice(words, (Change(on=on, fields=fields),), tool=name, finer=finer)
 
     width = (*leaves(op, narrower), Change(on=on, fields={"width_mm": narrower}))
     found = [
         Choice("a narrower last cut", width, tool=name),
-        choice("once more at the same size", passes=kind.passes + 1),
+        choice("once more at the same size", finer=True, passes=kind.passes + 1),
     ]
     for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
         most = min(rig.spindle.max_rpm, tool.max_rpm or inf, op.holder.max_rpm or inf)
@@ -60,6 +60,7 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
             found.append(
                 choice(
                     words,
+                    finer=turns < rpm,
                     rpm=turns,
                     feed_mm_min=shop_feed(
                         min(feed * turns / rpm, rig.machine.max_feed_mm_min), facts
@@ -68,9 +69,10 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
             )
     thinner = 0.6 * op.figures["chip"].value
     if thinner > tool.edge_radius_mm:
-        found.append(choice("a thinner chip", feed_mm_min=shop_feed(0.6 * feed, facts)))
+        less = shop_feed(0.6 * feed, facts)
+        found.append(choice("a thinner chip", finer=True, feed_mm_min=less))
     if kind.chain == 1:
-        found.append(choice("measured before the last cut", chain=2))
+        found.append(choice("measured before the last cut", finer=True, chain=2))
     return [
         *found,
         *(

@@ -69,12 +69,12 @@ def _of(op: Ready, facts: PlanFacts, name: str) -> Iterator[Choice]:
                 )
     if isinstance(kind, TurnFinish) and data is not None:
         finer = floor(1000.0 * FINER * op.figures["chip"].value) / 1000.0
-        yield Choice("a finer feed", (Change(on=on, fields={"feed_per_rev_mm": finer}),), tool=name)
+        change = Change(on=on, fields={"feed_per_rev_mm": finer})
+        yield Choice("a finer feed", (change,), tool=name, finer=True)
         for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
             yield Choice(words, (Change(on=on, fields={"cutting_speed_m_min": speed}),), tool=name)
-        yield Choice(
-            "once more over it", (Change(on=on, fields={"passes": kind.passes + 1}),), tool=name
-        )
+        change = Change(on=on, fields={"passes": kind.passes + 1})
+        yield Choice("once more over it", (change,), tool=name, finer=True)
     if isinstance(kind, TurnGroove):
         if isinstance(kind.on, Groove) and (first := turned_first(op, facts)) is not None:
             yield Choice(
@@ -92,6 +92,7 @@ def _of(op: Ready, facts: PlanFacts, name: str) -> Iterator[Choice]:
             "half as many passes again, each lighter",
             (Change(on=on, fields={"passes": min(ceil(1.5 * kind.passes), 40)}),),
             tool=name,
+            finer=True,
         )
         if kind.spring_passes:
             yield Choice(
