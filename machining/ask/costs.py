@@ -22,6 +22,7 @@ from machining.world.price import price_at
 
 MM3_IN_DM3 = 1e6
 ROUNDING = 1e-9
+REMNANTS = " out of remnants at {less} a kilogram"
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,10 +129,17 @@ def _stock(facts: PlanFacts) -> Part:
     if material is None or price is None:
         return Part("Stock", None, Said("the material has no price"))
     each, text, values = _stock_each(facts, material)
-    price, least = price_at(price, material.price_breaks, each * quantity)
-    text += " at {price} a kilogram" + (", from {least} on" if least else "")
+    left = min(facts.plan.remnants, quantity)
+    less = price * facts.library.settings.remnant_share
+    price, least = price_at(price, material.price_breaks, each * (quantity - left))
+    if left < quantity:
+        text += " at {price} a kilogram" + (", from {least} on" if least else "")
+    if left:
+        text += ", {left} blanks out of remnants at {less}" if left < quantity else REMNANTS
+    value = cost.of_stock(each, price, quantity - left) + cost.of_stock(each, less, left)
     values |= {"price": Shown(f"{price:g}"), "least": Shown(least, "mass")}
-    return Part("Stock", cost.of_stock(each, price, quantity), Said(text, values))
+    values |= {"left": Shown(float(left), "count"), "less": Shown(f"{less:g}")}
+    return Part("Stock", value, Said(text, values))
 
 
 def _stock_each(facts: PlanFacts, material: Material) -> tuple[float, str, dict[str, Shown]]:
@@ -157,7 +165,12 @@ def breaks_of(facts: PlanFacts) -> set[int]:
     found, material = set[int](), facts.material
     if material is not None and material.price_kg is not None:
         each = _stock_each(facts, material)[0]
-        found |= {ceil(e.from_so_many / each - ROUNDING) for e in material.price_breaks if each > 0}
+        left = facts.plan.remnants
+        found |= {
+            ceil(e.from_so_many / each - ROUNDING) + left
+            for e in material.price_breaks
+            if each > 0
+        }
     for step in facts.plan.outside:
         found |= {ceil(e.from_so_many) for e in step.piece_breaks if step.piece_cost is not None}
     return {max(each, 1) for each in found}

@@ -237,7 +237,7 @@ class Setup(Record):
 
 class Plan(Record):
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"material", "quantity", "stock", "units", "outside"}
+        {"material", "quantity", "remnants", "stock", "units", "outside"}
     )
 
     format: Literal[5] = 5
@@ -246,6 +246,12 @@ class Plan(Record):
         "", description="the system its sheets are printed in; empty: the shop's"
     )
     quantity: int = Field(1, ge=1, le=1_000_000)
+    remnants: int = Field(
+        0,
+        ge=0,
+        le=1_000_000,
+        description="so many of its blanks come out of remnants; the others are bought",
+    )
     part: Part = Part()
     stock: Stock = Block()
     outside: tuple[OutsideStep, ...] = Field((), max_length=40)

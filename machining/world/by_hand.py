@@ -48,6 +48,7 @@ BY_HAND: dict[str, tuple[str, ...]] = {
         "people",
         "shift_hours",
         "person_hour",
+        "remnant_share",
         "restart_min",
     ),
     "How far a time may be off": (
@@ -163,6 +164,9 @@ class TimesByHand(Record):
         8.0, gt=0, le=24, description="hours a machine runs on a working day"
     )
     person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
+    remnant_share: float = Field(
+        0.5, ge=0, le=1, description="of what its material costs a remnant counts for so much"
+    )
     tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
     prove_out_factor: float = Field(
         3.0, ge=1, le=100, description="how many times its cycle the first run of a setup takes"

@@ -111,6 +111,29 @@ def test_stock_costs_less_a_kilogram_from_so_many_on():
     assert breaks_of(walk(BATCH, library, MEMO)) == {15, 40}
 
 
+@pytest.mark.parametrize(
+    ("left", "value", "said"),
+    [
+        (0, 20 * 7.0, " at 7 a kilogram, from {least} on"),
+        (5, 15 * 7.0 + 5 * 2.0, " at 7 a kilogram, from {least} on, 5 blanks out of remnants at 2"),
+        (6, 14 * 8.0 + 6 * 2.0, " at 8 a kilogram, 6 blanks out of remnants at 2"),
+        (20, 20 * 2.0, " out of remnants at 2 a kilogram"),
+        (30, 20 * 2.0, " out of remnants at 2 a kilogram"),
+    ],
+)
+def test_remnants_count_for_a_share_and_are_not_bought(left, value, said):
+    """A quarter of 8; 15 bought are enough for the lower price, 14 are not."""
+    each = answer(BATCH).stock_mass_kg
+    library = by_price([(15 * each, 7.0)])
+    settings = library.settings.model_copy(update={"remnant_share": 0.25})
+    of = apply(BATCH, (Change(on="plan", fields={"remnants": left}),))
+    stock = parts_of(of, replace(library, settings=settings))["Stock"]
+    assert stock.value == pytest.approx(each * value)
+    words = fill(stock.said.text, stock.said.values)
+    assert words.endswith(said.format(least=f"{15 * each:.2f} kg"))
+    assert breaks_of(walk(of, library, MEMO)) == {15 + left}
+
+
 def test_more_that_cost_no_more_are_told_where_a_price_breaks():
     """20 at 8000 a kilogram cost what 40 at 4000 do; their machine time is little beside it."""
     each = answer(BATCH).stock_mass_kg

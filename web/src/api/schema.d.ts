@@ -6084,6 +6084,12 @@ export interface components {
              */
             quantity: number;
             /**
+             * Remnants
+             * @description so many of its blanks come out of remnants; the others are bought
+             * @default 0
+             */
+            remnants: number;
+            /**
              * Setups
              * @default []
              */

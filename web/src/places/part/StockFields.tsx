@@ -87,6 +87,12 @@ export function StockFields() {
               }
             />
           ))}
+        <NumberField
+          label="Out of remnants"
+          quantity="count"
+          value={answer.plan.remnants ?? 0}
+          onCommit={(value) => change({ remnants: value ?? 0 })}
+        />
       </div>
       <StepProgress file={file} stays="The blank stays as it was." />
       {form && form.sides.length > 0 && <Sides sides={form.sides} change={change} />}
