@@ -54,6 +54,8 @@ def _plans(a: Plan, b: Plan, library: Library) -> Iterator[Said]:
         yield _instead("Material", *(_name(library.materials, e.material) for e in (b, a)))
     if a.stock != b.stock:
         yield Said("Another blank")
+    if a.remnants != b.remnants:
+        yield _instead("Remnants", *(Shown(float(each.remnants), "count") for each in (b, a)))
     if a.outside != b.outside:
         yield Said("Other steps elsewhere")
 

@@ -163,3 +163,8 @@ def test_what_was_timed_and_what_was_said_of_the_order_are_told():
     rule = {"first": "face", "then": "drill", "why": "as always"}
     said = changed(good(), "setup:s1", said_order=[rule])
     assert words(good(), said) == ["Setup 1: other reasons for its order are said"]
+
+
+def test_blanks_out_of_remnants_are_told():
+    some = good().model_copy(update={"remnants": 3})
+    assert words(good(), some) == ["Remnants 3 instead of 0"]
