@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
+from itertools import islice
 from math import ceil
 from typing import TypeAlias
 
@@ -70,14 +71,17 @@ class Tried:
     dear: float = 1.0
 
 
-def at_once(facts: PlanFacts) -> Iterator[Tried]:
-    """What is known before all is listed: the best of the cut that takes longest, and nearer over
-    the work where it is.
+def at_once(facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
+    """What is known before all is listed: the best of the two cuts that take longest; more parts at
+    a time, and nearer over the work, where the longest is.
     """
-    for op in sorted(facts.operations(), key=lambda op: -op.time.cutting_s)[:1]:
+    longest = sorted(facts.operations(), key=lambda op: -op.time.cutting_s)[:2]
+    for op in longest:
         best = max(_of_cut(op, facts), key=lambda each: each.hope, default=None)
         if best is not None:
             yield best
+    for op in longest[:1]:
+        yield from islice(_more(op.setup, facts.plan, _change_s(op.setup, before)), 1)
         yield from _lower(op.setup, facts)
 
 

@@ -167,9 +167,7 @@ def breaks_of(facts: PlanFacts) -> set[int]:
         each = _stock_each(facts, material)[0]
         left = facts.plan.remnants
         found |= {
-            ceil(e.from_so_many / each - ROUNDING) + left
-            for e in material.price_breaks
-            if each > 0
+            ceil(e.from_so_many / each - ROUNDING) + left for e in material.price_breaks if each > 0
         }
     for step in facts.plan.outside:
         found |= {ceil(e.from_so_many) for e in step.piece_breaks if step.piece_cost is not None}

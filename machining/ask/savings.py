@@ -71,7 +71,7 @@ def first_saving(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
 
 def _first(facts: PlanFacts, memo: Memo, before: Evaluation) -> list[dict[str, Any]]:
     """The first row of what is known at once, if there is one."""
-    found = (_row(each, facts, memo, before) for each in at_once(facts))
+    found = (_row(each, facts, memo, before) for each in at_once(facts, before))
     return [*islice((row for row in found if row is not None), 1)]
 
 
