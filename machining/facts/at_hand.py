@@ -44,7 +44,7 @@ def at_hand(
     stick_out_mm: float | None = None,
 ) -> AtHand | None:
     """The best fitting tool (the first of equals) loaded on a machine, else the best of the library
-    its magazine takes; None where none fits.
+    its magazine takes, of equals one that stands in it; None where none fits.
 
     ``stick_out_mm`` is how long a tool of the library is to stick out, None as its assembly says.
     """
@@ -70,8 +70,9 @@ def at_hand(
     short = [(a, tool) for a, tool in known if _long(a, stick_out_mm, library) <= longest]
     if not known:
         return None
-    assembly, tool = max(short or known, key=lambda pair: better(pair[1]))
     standing = library.standing(machine)
+    there = {each.assembly for each in standing}
+    assembly, tool = max(short or known, key=lambda pair: (better(pair[1]), pair[0].key in there))
     new = load(facts.plan, machine, assembly, stick_out_mm, standing)
     return AtHand(new, assembly, tool, (LoadTool(tool=new),))
 

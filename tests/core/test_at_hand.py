@@ -4,10 +4,13 @@ take.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from machining.facts.at_hand import at_hand
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.edit import LoadTool
+from machining.world.standing import StandingTool
 
 from .build import LIBRARY, TOOLS, plan, with_part
 
@@ -16,6 +19,11 @@ MACHINE = TOOLS[0].machine
 
 def mills(tool):
     return tool.kind in ("end_mill", "shell_mill", "face_mill")
+
+
+def standing_in(library, tools):
+    machine = library.machines[MACHINE].model_copy(update={"standing": tools})
+    return replace(library, machines={**library.machines, MACHINE: machine})
 
 
 def found(tools, fits=mills, library=LIBRARY, **how):
@@ -48,6 +56,24 @@ def test_with_none_loaded_it_is_the_library_s_best_with_the_edit_that_loads_it()
         and best.loaded.stick_out_mm == 41.5
     )
     assert best.name.endswith(", loaded for it")
+
+
+def test_of_equals_one_that_stands_in_the_machine_is_taken():
+    """Two assemblies of one end mill, the second stands there: no tool is put in for it."""
+    one = next(a for a in LIBRARY.assemblies.values() if mills(LIBRARY.tools[a.tool]))
+    again = one.model_copy(update={"key": "z-again"})
+    there = StandingTool(number=31, pocket=18, assembly="z-again", stick_out_mm=one.stick_out_mm)
+    alike = replace(LIBRARY, assemblies={**LIBRARY.assemblies, "z-again": again})
+    stands = standing_in(alike, (there,))
+
+    def same(tool):
+        return tool.key == one.tool
+
+    assert found((), same, alike).assembly.key == one.key
+    best = found((), same, stands)
+    assert (best.assembly.key, best.loaded.number, best.loaded.pocket) == ("z-again", 31, 18)
+    better = found((), mills, stands, better=lambda tool: tool.key != one.tool)
+    assert better.tool.key != one.tool
 
 
 def test_what_the_magazine_can_t_take_is_not_offered():
