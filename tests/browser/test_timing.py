@@ -62,7 +62,9 @@ def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
     plan = copy_of_demo(planner, "TI-1")
     before = answered(planner, plan)["batch_s"]
     page.goto("/jobs/TI-1/setups")
-    page.get_by_role("link", name="Time", exact=True).click()
+    with page.expect_response(lambda got: got.url.endswith("/savings"), timeout=WAIT_MS) as soon:
+        page.get_by_role("link", name="Time", exact=True).click()
+    told = soon.value.json()["rows"][0]["batch_s"]  # others of a moment later: more is tried then
     goes = page.get_by_role("region", name="Where the seconds go")
     longest = goes.get_by_role("row").nth(1)
     expect(longest).to_contain_text("Put in and taken out")
@@ -71,7 +73,7 @@ def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
     saves = page.get_by_role("region", name="What would save most")
     said = saves.get_by_role("listitem").first
     expect(said).to_contain_text("−", timeout=WAIT_MS)
-    told = planner.api("GET", f"/plans/{plan}/savings")["rows"][0]["batch_s"]
+    expect(saves.get_by_text("looking for more")).to_have_count(0)
     said.get_by_role("button", name="Take it").click()
     expect(page.get_by_text("Draft 3")).to_be_visible(timeout=WAIT_MS)
     assert told > 0
