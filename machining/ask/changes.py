@@ -232,8 +232,8 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
                 made = partial(_together, merge, facts, before, memo)
                 gone = machine
             said = Said(merge.said.label, merge.said.values)
-            named, dear = (f"{gone}/tools", 10.0 * len(merge.gone))
-            yield Tried(named, hope, setup.id, said, _dull(merge), merge.edits, made, dear)
+            dull, dear = _dull(merge), 10.0 * len(merge.gone)
+            yield Tried(f"{gone}/tools", hope, setup.id, said, dull, merge.edits, made, dear)
 
 
 def _dull(merge: Merge) -> Said:

@@ -92,12 +92,12 @@ def _row(
     """
     plan, library = facts.plan, facts.library
     said, because, meant = each.said, each.because, each.edits
-    if each.made is not None:
-        made = each.made()
-        if made is None:
-            return None
-        said, because, meant = made
     try:
+        if each.made is not None:
+            made = each.made()
+            if made is None:
+                return None
+            said, because, meant = made
         edits = trade.structural(plan, library, memo, meant)
         changed = apply(plan, edits)
     except EditRefused:

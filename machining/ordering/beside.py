@@ -13,7 +13,7 @@ from machining.memo import digest
 
 from .reason import Reason, because
 
-IN_WAY = "What operation {first} takes away stands in the way of its tool till then, on another."
+IN_WAY = "What operation {first} takes away stands beside it till then, in the way of its tool."
 
 
 def beside(station: StationFacts, facts: PlanFacts) -> Iterator[Reason]:

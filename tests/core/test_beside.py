@@ -300,7 +300,7 @@ def test_a_part_is_in_the_way_of_the_next_until_it_is_faced(grip_mm, met_mm, sai
     assert (("face", "face2") in found) == said
     if said:
         words = found["face", "face2"].said
-        assert words.text.startswith("What operation {first} takes away stands in the way")
+        assert words.text.endswith("stands beside it till then, in the way of its tool.")
     first = apply(of, [MoveOperation(operation="face2", setup="s1", index=0)])
     (op, *_) = walk(first, LIBRARY, MEMO).setups[0].operations
     assert op.id == "face2"
