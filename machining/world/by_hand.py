@@ -165,7 +165,7 @@ class TimesByHand(Record):
     )
     person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
     remnant_share: float = Field(
-        0.5, ge=0, le=1, description="of what its material costs a remnant counts for so much"
+        0.5, ge=0, le=1, description="what a remnant counts for: a share of its material's price"
     )
     tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
     prove_out_factor: float = Field(
