@@ -17,7 +17,7 @@ class Memo:
     """
 
     def __init__(self, size: int = 4096, go_on: Callable[[], None] = lambda: None) -> None:
-        self._go_on = go_on
+        self.go_on = go_on
         self._size, self._kept, self._lock = size, OrderedDict[Hashable, object](), Lock()
         self.hits = self.misses = 0
 
@@ -30,7 +30,7 @@ class Memo:
                 self._kept.move_to_end(key)
                 self.hits += 1
                 return self._kept[key]  # type: ignore[return-value]
-        self._go_on()
+        self.go_on()
         made = make()
         with self._lock:
             self.misses += 1

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from itertools import pairwise
 from math import inf
@@ -18,6 +18,8 @@ from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.document import Plan, Setup
 from machining.plan.operation import Operation
+
+NOTHING: dict[str, str] = {}
 
 
 def promised(changed: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> float | None:
@@ -147,13 +149,15 @@ def _more_changes_s(then: PlanFacts, facts: PlanFacts, before: Evaluation) -> fl
     """How much longer changes of tools take of one part (s), about."""
     more = 0.0
     for setup, old, known in zip(then.setups, facts.setups, before.setups, strict=True):
-        was, now = (_changes(each.operations) for each in (old, setup))
+        was, now = (changes_of(each) for each in (old, setup))
         each = known.changes_s / times.parts(old.planned) / max(was, 1)
         more += each * (now - was)
     return more
 
 
-def _changes(operations: Sequence[OperationFacts]) -> int:
-    """How often another tool follows, from the last to the first one of the next part, too."""
-    tools = [op.operation.tool for op in operations]
+def changes_of(setup: SetupFacts, instead: Mapping[str, str] = NOTHING) -> int:
+    """How often another tool follows, from the last to the first one of the next part, too; with
+    others ``instead`` of some.
+    """
+    tools = [instead.get(op.operation.tool, op.operation.tool) for op in setup.operations]
     return sum(one != other for one, other in pairwise([*tools[-1:], *tools]))

@@ -4,7 +4,7 @@ plan to show in which it is made.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import islice
@@ -19,8 +19,10 @@ from machining.facts.retract import retract_of
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.ordering.in_setup import edits_to, held_to, problem_of
+from machining.ordering.problem import Problem
 from machining.ordering.reason import Reason
 from machining.ordering.rules import reasons_of
+from machining.ordering.runs import fewest
 from machining.ordering.solve import solve
 from machining.plan.apply import apply
 from machining.plan.document import Plan
@@ -32,12 +34,13 @@ from machining.ways.fewer_tools import Merge, merges
 from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 
-from .alone import stops_nothing
+from .alone import changes_of, stops_nothing
 
 LEAST_S = 0.05  # of a part, over the batch: less is no saving
 MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
 CHANGE_S, LOWER_S, HELD_S = 5.0, 2.0, 1.0  # of a part, about
+PLAN, LONG = 2.0, 20.0  # as many operations as looking at a plan takes, and as a search for a cut
 EFFORT = 0.1  # of the solver: an order found soon
 MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
 MM3_IN_CM3, MINUTE_S = 1e3, 60.0
@@ -56,9 +59,10 @@ Made: TypeAlias = tuple[Said, Said, Sequence[AnyEdit]]
 @dataclass(frozen=True, slots=True)
 class Tried:
     """A change: ``of`` an operation or a setup by its id, of which the best of all is told.
-    ``hope`` is what it may save of a part (s), ``dear`` what it takes to try it, against another:
-    those are tried first that promise most for that.
-    ``made`` works the edits out where that takes a while: none where it comes to nothing.
+    ``hope`` is what it may save of a part (s), ``dear`` what it takes to try it, in operations that
+    are worked out: those are tried first that promise most for that.
+    ``made`` works the edits out where that takes a while: none where it comes to nothing. The hope
+    may be ``reckoned``, or no more than a guess.
     """
 
     of: str
@@ -68,21 +72,32 @@ class Tried:
     because: Said
     edits: Sequence[AnyEdit] = ()
     made: Callable[[], Made | None] | None = None
-    dear: float = 1.0
+    dear: float = PLAN + 1.0
+    other_tool: bool = False
+    reckoned: bool = False
 
 
 def at_once(facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
-    """What is known before all is listed: the best of the two cuts that take longest; more parts at
-    a time, and nearer over the work, where the longest is.
+    """What is known before all is listed: the best of the two cuts that take longest, with what
+    they are cut with before other tools; more parts at a time, and nearer over the work, where the
+    longest is.
     """
     longest = sorted(facts.operations(), key=lambda op: -op.time.cutting_s)[:2]
-    for op in longest:
-        best = max(_of_cut(op, facts), key=lambda each: each.hope, default=None)
-        if best is not None:
-            yield best
+    cuts = [each for op in longest for each in _of_cut(op, facts)]
+    yield from _best_of_each(each for each in cuts if not each.other_tool)
     for op in longest[:1]:
         yield from islice(_more(op.setup, facts.plan, _change_s(op.setup, before)), 1)
+    yield from _best_of_each(each for each in cuts if each.other_tool)
+    for op in longest[:1]:
         yield from _lower(op.setup, facts)
+
+
+def _best_of_each(cuts: Iterable[Tried]) -> Iterable[Tried]:
+    best = dict[str, Tried]()
+    for each in cuts:
+        if each.of not in best or each.hope > best[each.of].hope:
+            best[each.of] = each
+    return best.values()
 
 
 def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
@@ -115,21 +130,51 @@ def _of_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Tried]:
     for choice in choices(op, facts):
         if choice.edits and not choice.last and not choice.finer:
             said, hope = Said(choice.label, choice.values), _hope(op, choice)
-            dear = 1.0 if choice.cut is not None and _same_tool(choice) else 3.0
-            yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits, dear=dear)
+            tool = _tool_of(op, choice)
+            if _most_s(op, choice) > LEAST_S or _spares_changes(op, tool):
+                yield Tried(
+                    op.id,
+                    hope,
+                    op.setup.id,
+                    said,
+                    choice.because,
+                    choice.edits,
+                    other_tool=tool != op.operation.tool,
+                    reckoned=choice.cut is not None,
+                )
 
 
-def _same_tool(choice: Choice) -> bool:
-    return not any("tool" in getattr(each, "fields", ()) for each in choice.edits)
+def _tool_of(op: OperationFacts, choice: Choice) -> str:
+    """The tool it would be cut with."""
+    changes = (each.fields for each in choice.edits if isinstance(each, Change))
+    return next((str(each["tool"]) for each in changes if "tool" in each), op.operation.tool)
+
+
+def _spares_changes(op: OperationFacts, tool: str) -> bool:
+    """Is it another one that is in the spindle before it or after it?"""
+    ops = op.setup.operations
+    k = next(n for n, each in enumerate(ops) if each.id == op.id)
+    beside = {ops[k - 1].operation.tool, ops[(k + 1) % len(ops)].operation.tool}
+    return tool != op.operation.tool and tool in beside
 
 
 def _hope(op: OperationFacts, choice: Choice) -> float:
     """By what a cut removes in a minute, where that is known; else a share of its time."""
-    cutting = op.time.cutting_s
+    least_s = _least_s(op, choice)
+    return MAYBE * op.time.cutting_s if least_s is None else op.time.cutting_s - least_s
+
+
+def _most_s(op: OperationFacts, choice: Choice) -> float:
+    """What nothing saves more than."""
+    return op.time.total_s - (_least_s(op, choice) or 0.0)
+
+
+def _least_s(op: OperationFacts, choice: Choice) -> float | None:
+    """What a cut takes at least, by what it removes in a minute; None where that is not known."""
     if choice.cut is None or not isinstance(op, Ready):
-        return MAYBE * cutting
+        return None
     removed = op.before.volume() - op.after.volume()
-    return cutting - removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
+    return removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
 
 
 def _order(setup: SetupFacts, facts: PlanFacts, change_s: float) -> Iterator[Tried]:
@@ -137,16 +182,29 @@ def _order(setup: SetupFacts, facts: PlanFacts, change_s: float) -> Iterator[Tri
     after the other.
     """
     if len(setup.operations) > 2:
+        free, reasons = problem_of(setup, facts), reasons_of(setup, facts)
         for about in ("order", "habits"):
+            kept = [each for each in reasons if about == "order" or each.kind != "practice"]
+            if about == "habits" and len(kept) == len(reasons):
+                continue
+            hope = min(change_s, _spared(held_to(free, setup, kept)) / times.parts(setup.planned))
             made = partial(_shorter, setup, facts, about == "order")
-            said = Said("A shorter order")
-            yield Tried(f"{setup.id}/{about}", change_s, setup.id, said, Said(), (), made, 5.0)
+            said, dear = Said("A shorter order"), PLAN + 2.0 * len(setup.operations)
+            of = (f"{setup.id}/{about}", hope, setup.id, said, Said(), ())
+            yield Tried(*of, made, dear, reckoned=True)
     if any(station.positions > 1 for station in setup.planned.stations):
         other = "by part" if setup.planned.order == "by tool" else "by tool"
         words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
         change = Change(on=setup.on, fields={"order": other})
         said = Said(words[other])
         yield Tried(f"{setup.id}/by", CHANGE_S, setup.id, said, Said(), (change,))
+
+
+def _spared(problem: Problem) -> float:
+    """What no order spares more than, of a cycle (s); nothing where the reasons go round."""
+    if problem.reached.diagonal().any():
+        return 0.0
+    return problem.seconds(range(problem.many)) - fewest(problem).least
 
 
 def _shorter(setup: SetupFacts, facts: PlanFacts, habits_kept: bool) -> Made | None:
@@ -200,7 +258,8 @@ def _more(setup: SetupFacts, plan: Plan, change_s: float) -> Iterator[Tried]:
             parts = times_as_many * setup.planned.stations[0].positions
             said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
             hope = change_s * (1.0 - 1.0 / times_as_many)
-            yield Tried(f"{setup.id}/load", hope, setup.id, said, Said(), edits, dear=3.0)
+            of = (f"{setup.id}/load", hope, setup.id, said, Said(), edits)
+            yield Tried(*of, dear=2.0 * PLAN, reckoned=True)
 
 
 def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
@@ -214,7 +273,8 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
         {"low": length(LOW_MM), "now": length(now)},
     )
     change = Change(on=setup.on, fields=fields)
-    yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,), dear=5.0)
+    dear = PLAN + len(setup.operations)
+    yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,), dear=dear)
 
 
 def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
@@ -222,18 +282,22 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
     those that stop nothing where each is done with it.
     """
     plan, setting_s = facts.plan, facts.library.settings.tool_s / facts.plan.quantity
+    each_s = {each.id: _change_s(each, before) / max(changes_of(each), 1) for each in facts.setups}
     for machine in dict.fromkeys(each.machine for each in plan.tools):
         for merge in merges([each for each in plan.tools if each.machine == machine], facts):
             gone, setup = ",".join(each.id for each in merge.gone), merge.operations[0].setup
-            tools = {op.operation.tool for op in setup.operations}
-            hope = _change_s(setup, before) / len(tools) + setting_s
+            hope = setting_s * len(merge.gone) + sum(
+                each_s[each.id] * (changes_of(each) - changes_of(each, merge.instead))
+                for each in facts.setups
+            )
             made = None
             if len(merge.gone) > 1:
                 made = partial(_together, merge, facts, before, memo)
                 gone = machine
             said = Said(merge.said.label, merge.said.values)
-            dull, dear = _dull(merge), 10.0 * len(merge.gone)
-            yield Tried(f"{gone}/tools", hope, setup.id, said, dull, merge.edits, made, dear)
+            dull, dear = _dull(merge), PLAN + len(merge.operations)
+            of = (f"{gone}/tools", hope, setup.id, said, dull, merge.edits)
+            yield Tried(*of, made, dear, reckoned=True)
 
 
 def _dull(merge: Merge) -> Said:
@@ -268,7 +332,7 @@ def _shorter_tools(plan: Plan, facts: PlanFacts, memo: Memo) -> Iterator[Tried]:
             if kind_of(op.operation).roughs:
                 made = partial(_heavier, op.id, shorter, plan, facts.library, memo)
                 hope, said = MAYBE * op.time.cutting_s, _cut_shorter(op, out, Said())
-                yield Tried(op.id, hope, op.setup.id, said, Said(), (), made)
+                yield Tried(op.id, hope, op.setup.id, said, Said(), (), made, LONG)
 
 
 def _shortest(using: Sequence[Ready]) -> float | None:
@@ -314,6 +378,7 @@ def _otherwise_held(station: StationFacts, facts: PlanFacts) -> Iterator[Tried]:
         known.add(item)
         said = Said(offer.label, offer.values)
         named = f"{station.id}/hold"
-        yield Tried(named, HELD_S, station.setup.id, said, Said(), offer.edits, dear=3.0)
+        dear = PLAN + len(station.work)
+        yield Tried(named, HELD_S, station.setup.id, said, Said(), offer.edits, dear=dear)
         if len(known) > MOST_HELD:
             return

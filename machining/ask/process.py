@@ -12,7 +12,6 @@ import os
 import pickle
 import resource
 import sys
-import time
 import traceback
 from collections import OrderedDict
 from dataclasses import replace
@@ -21,6 +20,7 @@ from threading import Thread
 from typing import Any
 
 from machining.ask import QUESTIONS, TOLD_MEANWHILE
+from machining.ask.abreast import end_with
 from machining.ask.telling import Tell
 from machining.evaluation import plain_said
 from machining.memo import Memo
@@ -52,12 +52,6 @@ class Shelf(OrderedDict[str, Any]):
         while len(self) > self.most:
             self.popitem(last=False)
         return value
-
-
-def _end_with_parent(parent: int) -> None:
-    while os.getppid() == parent:
-        time.sleep(0.5)
-    os._exit(0)
 
 
 class Answers:
@@ -136,7 +130,7 @@ class Answers:
 def main() -> None:
     line, left, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2]), int(sys.argv[3])
     resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
-    Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
+    Thread(target=end_with, args=(os.getppid(),), daemon=True).start()
 
     def tell(share: float, doing: Said, so_far: dict[str, Any]) -> None:
         line.send(("so far", (share, plain_said(doing), so_far)))

@@ -23,7 +23,9 @@ from . import engagement, forces, specific_force, speeds, spindle
 MOST_DEPTHS, MOST_WIDTHS = 12, 40
 NARROWEST = 0.02  # of the diameter
 MAX_THINNING = 2.0
-FEED_ROUNDS = 6
+FEED_ROUNDS, ROUNDING = 6, 1e-9
+
+Geometry = tuple[float, float, float]  # depth and width (mm), speed (rpm)
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,14 +147,7 @@ def candidate(
     where even a chip as thin as the edge is sharp asks too much. ``most_feed`` holds the feed per
     tooth back for what is asked later.
     """
-    turning = spindle.range_for(rig.spindle, rpm)
-    if turning is None:
-        return None
-    low, high = spindle.neighbours(turning.continuous, rpm)
-    power_limit = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
-    torque_limit = spindle.available_torque(
-        rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm, power_limit
-    )
+    power_limit, torque_limit = _turns(rpm, rig)
     if power_limit <= 0 or torque_limit <= 0:
         return None
     at_1_mm = _power(depth, width, 1.0, rpm, cutter, job, rig)
@@ -181,6 +176,18 @@ def candidate(
         specific_force.torque(power, rpm),
         torque_limit,
         _reached(limits, chip),
+    )
+
+
+def _turns(rpm: float, rig: Rig) -> tuple[float, float]:
+    """Power (kW) and torque (Nm) of the spindle at a speed; none where it has no range for it."""
+    turning = spindle.range_for(rig.spindle, rpm)
+    if turning is None:
+        return 0.0, 0.0
+    low, high = spindle.neighbours(turning.continuous, rpm)
+    power = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
+    return power, spindle.available_torque(
+        rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm, power
     )
 
 
@@ -246,28 +253,52 @@ def search(
     positive("height", job.height)
     within("power_share", job.power_share, 0.0, 1.0, low_open=True)
     order = count()
-    waiting: list[tuple[float, int, Cut]] = []
-    for cut in _candidates(cutter, job, rig, school):
-        heapq.heappush(waiting, (-cut.removal, next(order), cut))
+    waiting: list[tuple[float, int, Cut | Geometry]] = [
+        (-most, next(order), at) for most, at in _candidates(cutter, job, rig, school)
+    ]
+    heapq.heapify(waiting)
     held_back: dict[str, None] = {}
     while waiting:
-        _, _, cut = heapq.heappop(waiting)
-        if cut.side_force is not None:
-            return replace(cut, limits=tuple({**held_back, **dict.fromkeys(cut.limits)}))
-        asked, binding = with_forces(cut, cutter, job, rig, give)
-        held_back.update(dict.fromkeys(binding))
-        if asked is not None:
-            heapq.heappush(waiting, (-asked.removal, next(order), asked))
+        _, turn, found = heapq.heappop(waiting)
+        if not isinstance(found, Cut):
+            cut = candidate(*found, cutter, job, rig)
+        elif found.side_force is not None:
+            return replace(found, limits=tuple({**held_back, **dict.fromkeys(found.limits)}))
+        else:
+            cut, binding = with_forces(found, cutter, job, rig, give)
+            turn = next(order)
+            held_back.update(dict.fromkeys(binding))
+        if cut is not None:
+            heapq.heappush(waiting, (-cut.removal, turn, cut))
     return None
 
 
-def _candidates(cutter: Cutter, job: Job, rig: Rig, school: School) -> Iterator[Cut]:
+def _candidates(
+    cutter: Cutter, job: Job, rig: Rig, school: School
+) -> Iterator[tuple[float, Geometry]]:
+    """Depths, widths and speeds, with the most that each may remove: as :func:`candidate` has it,
+    but for rounding.
+    """
+    all_depths, wide = depths(job.height, cutter, school), widths(job.width, cutter, school)
+    # power grows as depth and speed do, for they change nothing of how thick the chip is
+    unit = all_depths[0] + job.extra_depth
+    each = [
+        (w, thickest(cutter, w), _power(all_depths[0], w, 1.0, 1.0, cutter, job, rig) / unit)
+        for w in wide
+    ]
     for rpm in turning_speeds(cutter, job, rig):
-        for depth in depths(job.height, cutter, school):
-            for width in widths(job.width, cutter, school):
-                cut = candidate(depth, width, rpm, cutter, job, rig)
-                if cut is not None:
-                    yield cut
+        power, torque = (job.power_share * limit for limit in _turns(rpm, rig))
+        if power <= 0 or torque <= 0:
+            continue
+        power = min(power, torque / specific_force.torque(1.0, rpm))
+        fastest = rig.machine.max_feed_mm_min / (rpm * cutter.edges)
+        for depth in all_depths:
+            for width, chip, at_1_mm in each:
+                asks = at_1_mm * (depth + job.extra_depth) * rpm
+                most = min(chip, fastest, _feed_for(power, asks, job.mc)) * (1.0 + ROUNDING)
+                if most >= cutter.thinnest_chip:
+                    feed = speeds.feed(rpm, most, cutter.edges)
+                    yield specific_force.milling_removal(depth, width, feed), (depth, width, rpm)
 
 
 def with_forces(

@@ -55,7 +55,7 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     for position in range(op.station.planned.positions):
         tip, face = head.slides(op, position, moves), op.station.turned_deg(position)
         if face not in known:
-            known[face] = [*_standing(op, position)]
+            known[face] = _standing(op, position)
         for obstacle in op.machine.obstacles:
             for each in known[face]:
                 over = _over(tip, each, obstacle, room)
@@ -64,8 +64,20 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     return worst
 
 
-def _standing(op: Ready, position: int) -> Iterator[Standing]:
-    """Every body of every position, with the table at the index of one of them."""
+def _standing(op: Ready, position: int) -> list[Standing]:
+    """Every body of every position, with the table at the index of one of them; worked out once for
+    all operations that look from a side.
+    """
+    aim = op.operation.aim if op.aimed is not None else None
+    name = f"standing of {op.station.id} {aim} {op.station.turned_deg(position)}"
+    shown = op.setup.shown
+    if name not in shown:
+        shown[name] = [*_stands(op, position)]
+    found: list[Standing] = shown[name]
+    return found
+
+
+def _stands(op: Ready, position: int) -> Iterator[Standing]:
     pivot = index.centre(op.station.place)
     for station in op.setup.stations:
         if station.place is not op.station.place:

@@ -41,6 +41,10 @@ def dented(op: Ready, facts: PlanFacts) -> Dented | None:
     """The face that is pressed hardest, where that is more than the material's proof stress; None
     while nobody knows that.
     """
+    return op.before.memo.get(("dented", op.key), lambda: _dented(op, facts))
+
+
+def _dented(op: Ready, facts: PlanFacts) -> Dented | None:
     held, material = op.seen.held, facts.material
     if held is None or material is None or material.proof_n_mm2 is None or op.turns:
         return None

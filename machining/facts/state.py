@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
+from machining.geometry.content import content_of
 from machining.geometry.frames import Pose, Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
@@ -15,10 +16,10 @@ from machining.geometry.solids import (
     Solid,
     TopSurface,
     bounds,
-    content_of,
     half_section,
     outline,
     posed,
+    section,
     skins,
     to_mesh,
     top_surface,
@@ -94,6 +95,10 @@ class State:
     def outline(self) -> Region:
         """Its shadow from above."""
         return self.memo.get(("outline", self.key), lambda: outline(self.solid))
+
+    def section(self, z: float) -> Region:
+        """Cut at a height."""
+        return self.memo.get(("section", self.key, z), lambda: section(self.solid, z))
 
     def half_section(self) -> Region:
         """What it sweeps when it turns about Z, as a region of (radius, z)."""

@@ -86,15 +86,23 @@ def highest(setup: SetupFacts, table: Table) -> Swing | None:
     """What stands highest under a spindle that is not at work (mm over the table's top): what goes
     round, at its farthest, where anything turns towards it.
     """
+    name = f"highest on {table.id}"
+    if name not in setup.shown:
+        setup.shown[name] = _highest(setup, table)
+    found: Swing | None = setup.shown[name]
+    return found
+
+
+def _highest(setup: SetupFacts, table: Table) -> Swing | None:
     lying = [each for each in swings(setup, table) if each.axis.about != "z"]
     if lying:
         most = max(lying, key=lambda each: each.radius_mm + each.axis.above_mm)
         return replace(most, radius_mm=most.radius_mm + most.axis.above_mm)
-    bodies = [*standing(setup, table)]
-    if not bodies:
+    tops = [(body.top + float(at[:, 2].max()), body) for body, at in _alike(setup, table)]
+    if not tops:
         return None
-    top = max(bodies, key=lambda each: each.top)
-    return Swing(NOTHING_TURNS, float(top.top), top.name or top.role)
+    top, body = max(tops, key=lambda each: each[0])
+    return Swing(NOTHING_TURNS, top, body.name or body.role)
 
 
 def turns_with(op: OperationFacts) -> bool:

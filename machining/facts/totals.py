@@ -10,8 +10,8 @@ from math import sqrt
 from machining.motion import by_hand, cycle, spread
 from machining.quantities.computed import Computed, Given, Value, work_out
 
-from . import put_in
-from .batch import Share, one_of_each
+from . import ledger, put_in
+from .batch import Share, one_of_each, shares
 from .context import PlanFacts
 from .ledger import Ledger
 from .probing import found_by_hand
@@ -32,6 +32,12 @@ class Totals:
     def of(self, name: str) -> float:
         figure = self.figures.get(name)
         return figure.value if figure is not None else 0.0
+
+
+def in_all(facts: PlanFacts) -> Totals:
+    """Of facts alone, before anything is noticed of them."""
+    ledgers = {each.id: ledger.of_setup(each, facts) for each in facts.setups}
+    return totals(facts, shares(facts, ledgers), ledgers)
 
 
 def totals(facts: PlanFacts, taken: Mapping[str, Share], ledgers: Mapping[str, Ledger]) -> Totals:

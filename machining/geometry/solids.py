@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from hashlib import blake2b
 from math import pi, sin
 from typing import TypeAlias
 
@@ -380,13 +379,3 @@ def _on_vertices(vertices: Vector) -> Callable[[NDArray[np.float64]], NDArray[np
         return found
 
     return moved
-
-
-def content_of(solid: Solid) -> bytes:
-    """Equal for solids of the very same corners and triangles, with the same skin."""
-    raw = solid.to_mesh64()
-    found = blake2b(np.asarray(raw.vert_properties).tobytes(), digest_size=12)
-    found.update(np.asarray(raw.tri_verts).tobytes())
-    of_blank = [original == BLANK for original in raw.run_original_id]
-    found.update(np.asarray(raw.run_index).tobytes() + bytes(of_blank))
-    return found.digest()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 MOST_SHOWN = 80
 
 
@@ -25,6 +27,18 @@ class MachiningError(ValueError):
     def __init__(self, field: str, value: object, accepted: str) -> None:
         self.field, self.value, self.accepted = field, value, accepted
         super().__init__(f"{field} is {brief(value)}; it must be {accepted}.")
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """As it is in another process: its sentence may be another one than is made of its
+        parts.
+        """
+        return _as_it_was, (type(self), self.args, dict(self.__dict__))
+
+
+def _as_it_was(of: type[MachiningError], args: tuple[Any, ...], parts: dict[str, Any]) -> Any:
+    found = of.__new__(of)
+    found.args, found.__dict__ = args, parts
+    return found
 
 
 class OutOfRange(MachiningError):

@@ -40,6 +40,11 @@ class Merge:
         return replace(self, gone=tuple(gone), operations=operations)
 
     @property
+    def instead(self) -> dict[str, str]:
+        """The tool for each of those that go."""
+        return {each.id: self.tool.id for each in self.gone}
+
+    @property
     def edits(self) -> tuple[Edit, ...]:
         given = {"tool": self.tool.id}
         return (

@@ -18,7 +18,7 @@ from .held_schemas import SentenceOut
 from .plans import now, written
 
 router = Router(tags=["plans"])
-SOON_S = 2.0  # of the processor's time: what is not tried by then waits until it is asked for
+SOON_S = 1.5  # of the processor's time: what is not tried by then waits until it is asked for
 
 
 class OfOneOut(Schema):
@@ -34,7 +34,7 @@ class SavingOut(Schema):
     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
     longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
-    its machines cost.
+    its machines cost; ``within`` is what another row is of that does all of it and more.
     """
 
     of: str
@@ -48,14 +48,29 @@ class SavingOut(Schema):
     looks: list[SentenceOut]
     each: list[OfOneOut]
     edits: list[dict[str, Any]]
+    within: str
+
+
+class WaitingOut(Schema):
+    """A change that was not tried yet, ``of`` an operation or a setup: what it may save of the
+    batch (s), null where nobody can tell before it is tried.
+    """
+
+    of: str
+    setup: str
+    said: SentenceOut
+    batch_s: float | None
 
 
 class SavingsOut(Schema):
-    """``untried`` are how many changes would take longer than anybody waits unasked."""
+    """``untried`` are how many changes would take longer than anybody waits unasked, ``waiting``
+    those of them that may save most.
+    """
 
     tried: int
     untried: int
     rows: list[SavingOut]
+    waiting: list[WaitingOut]
 
 
 class AllSavingsOut(SavingsOut):
@@ -178,9 +193,10 @@ def all_savings(request: SignedIn, id: RowId) -> dict[str, Any]:
     return {
         "task": bare(task) if task is not None else None,
         "stale": task is not None and long.stale(task, plan),
-        "rows": result.get("rows", []),
+        "rows": [{"within": "", **row} for row in result.get("rows", [])],
         "tried": result.get("tried", 0),
         "untried": result.get("untried", 0),
+        "waiting": result.get("waiting", []),
     }
 
 

@@ -8,10 +8,11 @@ import pytest
 
 from machining.ask.changes import every
 from machining.ask.costs import costs_of
-from machining.ask.savings import first_saving, pays_from, savings
+from machining.ask.savings import MOST_WAITING, first_saving, pays_from, savings
 from machining.ask.trying import EDITS
 from machining.facts.retract import over_work
 from machining.facts.route import walk
+from machining.facts.totals import in_all
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import LoadTool, UnloadTool
@@ -112,7 +113,7 @@ def apart():
 
 
 def moved(of):
-    rows = savings(of, LIBRARY, MEMO, most=12)["rows"]
+    rows = savings(of, LIBRARY, MEMO)["rows"]
     return [row for row in rows if row["of"] in ("s1/order", "s1/habits")]
 
 
@@ -168,8 +169,51 @@ def test_what_it_has_so_far_is_told_after_each_that_was_tried():
     told = savings(apart(), LIBRARY, MEMO, tell=lambda *each: heard.append(each))
     assert [share for share, _, _ in heard] == sorted(share for share, _, _ in heard)
     assert heard[-1][0] == 1.0 and heard[-1][2] == told
-    assert [each["tried"] for _, _, each in heard] == list(range(1, told["tried"] + 1))
-    assert fill(heard[0][1].text, heard[0][1].values) == f"1 of {told['tried']} tried"
+    assert [each["tried"] for _, _, each in heard] == list(range(told["tried"] + 1))
+    assert fill(heard[1][1].text, heard[1][1].values) == f"1 of {told['tried']} tried"
+
+
+def test_what_is_not_tried_yet_is_told_with_what_it_may_save():
+    """Fewer of them, the more was tried."""
+    of, heard = apart(), []
+    told = savings(of, LIBRARY, MEMO, tell=lambda *each: heard.append(each[2]))
+    first, last = heard[0]["waiting"], told["waiting"]
+    assert first and last == []
+    known = [each["batch_s"] for each in first if each["batch_s"] is not None]
+    assert known == sorted(known, reverse=True)
+    assert len({each["of"] for each in first}) == len(first) <= MOST_WAITING
+    came = {row["of"]: row["batch_s"] for row in told["rows"]}
+    hoped = {each["of"]: each["batch_s"] for each in first if each["batch_s"] is not None}
+    assert {*came} & {*hoped}
+    assert all(each > 0.0 for each in hoped.values())
+    half = savings(of, LIBRARY, MEMO, most=3)
+    assert 0 < len(half["waiting"]) <= half["untried"]
+
+
+def test_what_another_row_does_too_says_so():
+    """One tool for two others, and for each of the two."""
+    found = {row["of"]: row for row in savings(good(), LIBRARY, MEMO)["rows"]}
+    inner = {name: row for name, row in found.items() if row["within"]}
+    assert inner
+    for row in inner.values():
+        outer = found[row["within"]]
+        assert all(each in outer["edits"] for each in row["edits"])
+        assert len(outer["edits"]) > len(row["edits"])
+
+
+@pytest.mark.parametrize("name", ["whole", "turned"])
+def test_several_who_try_find_the_same(name):
+    of = PLANS[name]
+    library, memo = with_library(of)
+    assert savings(of, library, memo, hands=2) == savings(of, library, memo)
+
+
+@pytest.mark.parametrize("name", PLANS)
+def test_what_a_batch_takes_is_known_before_anything_is_noticed(name):
+    of = PLANS[name]
+    library, memo = with_library(of)
+    facts = walk(of, library, memo)
+    assert in_all(facts).of("batch") == answer(of, library).batch_s
 
 
 def rows(of: Plan, **about) -> dict[str, dict]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 from machining.evaluation import Evaluation
 from machining.world.capability import turns_work, usual_rig
@@ -19,7 +20,7 @@ MOST = 4  # that are proposed
 @dataclass
 class Found:
     """A route as far as it goes, begun on ``machine``; ``for_what`` are the characters it is the
-    best of.
+    best of. ``plain`` is what is told of it, once that was worked out.
     """
 
     machine: str
@@ -27,6 +28,7 @@ class Found:
     told: Evaluation
     costs: Costs
     for_what: list[str] = field(default_factory=list)
+    plain: dict[str, Any] | None = None
 
     @property
     def machines(self) -> set[str]:

@@ -57,14 +57,21 @@ def told(
     """``none`` are machines on which nothing of it could be begun. They are ``of`` a plan, and as
     it was when they were begun.
     """
-    return {"proposals": [_told(each, *of, bench) for each in picked], "none": list(none)}
+    every = [{**plain_of(each, *of, bench), "for_what": list(each.for_what)} for each in picked]
+    return {"proposals": every, "none": list(none)}
+
+
+def plain_of(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any]:
+    """What is told of one, worked out where it was not."""
+    if found.plain is None:
+        found.plain = _told(found, plan, before, bench)
+    return found.plain
 
 
 def _told(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any]:
     route, answer = found.route, found.told
     return {
         "machine": found.machine,
-        "for_what": list(found.for_what),
         "whole": found.whole,
         "first": [each.model_dump(mode="json") for each in _first(route.plan, plan, before)],
         "setups": list(_setups(found, before, bench)),

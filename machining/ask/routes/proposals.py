@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from itertools import count, groupby
 from typing import Any
 
 from machining.geometry.frames import opposite
@@ -19,6 +21,7 @@ from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import Block
 
+from ..abreast import abreast
 from ..carry_over import on_machine
 from ..costs import costs_of
 from ..finishing import finishing
@@ -28,10 +31,10 @@ from .better import fuller, ordered
 from .characters import Found, characters
 from .mending import with_less_to_look_at
 from .onwards import onwards
-from .plain import tidy, told
+from .plain import plain_of, tidy, told
 from .route import Bench, Route, Step, stops_of
 
-MOST_SETUPS = 6
+MOST_SETUPS, IDS = 6, 1000
 # plans that are evaluated for a route, for one after a whole one is known, to make one better
 MOST_TRIED, MOST_AFTER, MOST_BETTER = 60, 20, 20
 LOADS = Said("Loads, and the order of their operations")
@@ -46,13 +49,14 @@ def propose(
     machines: list[str] | None = None,
     afresh: bool = False,
     tell: Tell = lambda share, doing, so_far: None,
+    hands: int = 1,
 ) -> dict[str, Any]:
     """Two to four whole plans where there are as many, each begun on another machine (of all, or
     of those named), with reasons, figures, and what could not be planned. Once one is whole it is
     carried over to the others, and only where it does not go there they are planned anew. Setups
     that are there stay as they are, or go where it is planned ``afresh``. ``tell`` hears how far it
-    is (share, words) and what is proposed so far. Raises OutOfRange for a part that nothing is
-    known of.
+    is (share, words) and what is proposed so far; so many ``hands`` of this machine plan at the
+    same time. Raises OutOfRange for a part that nothing is known of.
     """
     begun = _begun(plan, library, afresh)
     bench = Bench(library, memo, taken=_ids(begun), kept=begun.setups)
@@ -62,30 +66,92 @@ def propose(
     start = Route(begun, stopped=stopped, unknown=before.unknown)
     able = [each for each in library.machines.values() if not machines or each.key in machines]
     able.sort(key=lambda each: _rank(each, begun, library))
-    found, none = list[Found](), list[str]()
+    search = _Search(bench, start, plan, able, tell, hands)
+    search.look_on_all()
+    tell(len(able) / (len(able) + 1), LOADS, search.so_far())
+    picked = characters(search.found, library)
 
-    def so_far() -> dict[str, Any]:
-        return told(characters(found, library), none, (plan, begun), bench)
+    def better(k: int, given: None) -> Found:
+        return search.worked_out(len(able) + k, lambda: _better(picked[k], bench)) or picked[k]
 
-    turned, decided = begun.stock.TURNED, plan.stock != Block()
-    for k, machine in enumerate(able):
-        done = decided and any(each.is_all(turned, library) for each in found)
-        if done and turns_work(machine) != turned:
-            break  # a bar is turned, and a block milled, where that goes
-        doing = Said("On {machine}", {"machine": Shown(machine.name)})
-        tell(k / (len(able) + 1), doing, so_far())
-        first = next((each for each in found if each.whole), None)
-        one = _carried(first, machine, bench) if first is not None else None
-        if one is None:
-            most = MOST_AFTER if first is not None else MOST_TRIED
-            one = _routed(_from_bar(start, machine, plan, bench), machine, able, most, bench)
-        if one is None:
-            none.append(machine.name)
-        elif all(one.route.plan != each.route.plan for each in found):
-            found.append(one)
-    tell(len(able) / (len(able) + 1), LOADS, so_far())
-    picked = [_better(each, bench) for each in characters(found, library)]
-    return told(characters(picked, library), none, (plan, begun), bench)
+    done = dict(abreast(better, lambda k: None, len(picked), hands, memo.go_on))
+    search.found = [done[k] for k in range(len(picked))]
+    return search.so_far()
+
+
+@dataclass(slots=True)
+class _Search:
+    """For a ``plan``: what was ``found`` on the machines that are ``able`` to, and those on which
+    nothing could be begun.
+    """
+
+    bench: Bench
+    start: Route
+    plan: Plan
+    able: list[Machine]
+    tell: Tell
+    hands: int
+    found: list[Found] = field(default_factory=list)
+    none: list[str] = field(default_factory=list)
+
+    def so_far(self) -> dict[str, Any]:
+        picked = characters(self.found, self.bench.library)
+        return told(picked, self.none, (self.plan, self.start.plan), self.bench)
+
+    def look_on_all(self) -> None:
+        """One machine after the other until the part comes out of one; then those that turn the
+        work, or do not, together.
+        """
+        stock = self.start.plan.stock
+        turned, decided = stock.TURNED, self.plan.stock != Block()
+        for turns, of in groupby(enumerate(self.able), lambda each: turns_work(each[1])):
+            if decided and turns != turned and any(self._is_all(e, turned) for e in self.found):
+                return  # a bar is turned, and a block milled, where that goes
+            rest = [*of]
+            while rest:
+                together = rest if any(each.whole for each in self.found) else rest[:1]
+                self._look_on(together)
+                rest = rest[len(together) :]
+
+    def _is_all(self, each: Found, turned: bool) -> bool:
+        return each.is_all(turned, self.bench.library)
+
+    def _look_on(self, machines: Sequence[tuple[int, Machine]]) -> None:
+        first = next((each for each in self.found if each.whole), None)
+
+        def says(k: int) -> None:
+            turn, machine = machines[k]
+            doing = Said("On {machine}", {"machine": Shown(machine.name)})
+            self.tell(turn / (len(self.able) + 1), doing, self.so_far())
+
+        def look(k: int, given: None) -> Found | None:
+            turn, machine = machines[k]
+            return self.worked_out(turn, lambda: self._on(machine, first))
+
+        go_on = self.bench.memo.go_on
+        came = dict(abreast(look, says, len(machines), self.hands, go_on))
+        for k, (_, machine) in enumerate(machines):
+            one = came[k]
+            if one is None:
+                self.none.append(machine.name)
+            elif all(one.route.plan != each.route.plan for each in self.found):
+                self.found.append(one)
+
+    def _on(self, machine: Machine, first: Found | None) -> Found | None:
+        """Carried over from the first whole one, else planned anew."""
+        if first is not None and (one := _carried(first, machine, self.bench)) is not None:
+            return one
+        most = MOST_AFTER if first is not None else MOST_TRIED
+        start = _from_bar(self.start, machine, self.plan, self.bench)
+        return _routed(start, machine, self.able, most, self.bench)
+
+    def worked_out(self, turn: int, make: Callable[[], Found | None]) -> Found | None:
+        """What is made, with what is told of it, with ids that no other turn gives."""
+        self.bench.numbers = count(1 + turn * IDS)
+        found = make()
+        if found is not None:
+            found.plain = plain_of(found, self.plan, self.start.plan, self.bench)
+        return found
 
 
 def _from_bar(start: Route, machine: Machine, plan: Plan, bench: Bench) -> Route:

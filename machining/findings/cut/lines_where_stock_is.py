@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from shapely import MultiLineString
 
 from machining.facts.context import PlanFacts, Ready
-from machining.geometry.solids import section
 from machining.plan.edit import Change
 from machining.plan.operation import Engrave
 from machining.plan.places import Drawn, Lines, Text
@@ -29,7 +28,7 @@ def lines_where_stock_is(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 
 def _in_air(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
-    stands = section(op.before.solid, (op.work.top + op.work.floor) / 2.0)
+    stands = op.before.section((op.work.top + op.work.floor) / 2.0)
     share = lines.difference(stands).length / lines.length
     if share <= SOME:
         return
@@ -46,7 +45,7 @@ def _in_air(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
 
 
 def _under_stock(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
-    over = section(op.before.solid, op.work.top + OVER_MM)
+    over = op.before.section(op.work.top + OVER_MM)
     if lines.intersection(over).length / lines.length <= SOME:
         return
     high = float(op.before.bounds()[1][2])

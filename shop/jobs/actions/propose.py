@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from machining.ask.abreast import hands
 from machining.quantities.errors import quoted
 from shop.accounts.models import User
 from shop.base.actions import require
@@ -31,5 +32,9 @@ def start(user: User, plan: Plan, machines: Sequence[str], afresh: bool) -> Task
 
 @task_kind(KIND, long=True)
 def propose(task: Task, report: Report) -> None:
-    about = {"machines": task.about["machines"] or None, "afresh": task.about["afresh"]}
+    about = {
+        "machines": task.about["machines"] or None,
+        "afresh": task.about["afresh"],
+        "hands": hands(),
+    }
     long.work(task, report, about, "The part is looked at")

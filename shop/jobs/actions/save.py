@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from machining.ask.abreast import hands
 from shop.accounts.models import User
 from shop.tasks.actions.work import Report, task_kind
 from shop.tasks.models import Task
@@ -19,4 +20,4 @@ def start(user: User, plan: Plan) -> Task:
 
 @task_kind(KIND, long=True)
 def save(task: Task, report: Report) -> None:
-    long.work(task, report, {}, "The plan is looked at")
+    long.work(task, report, {"hands": hands()}, "The plan is looked at")

@@ -1640,6 +1640,8 @@ export interface components {
             tried: number;
             /** Untried */
             untried: number;
+            /** Waiting */
+            waiting: components["schemas"]["WaitingOut"][];
         };
         /**
          * AlongOut
@@ -7543,7 +7545,7 @@ export interface components {
          *     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
          *     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
          *     longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
-         *     its machines cost.
+         *     its machines cost; ``within`` is what another row is of that does all of it and more.
          */
         SavingOut: {
             /** Batch S */
@@ -7568,10 +7570,13 @@ export interface components {
             said: components["schemas"]["SentenceOut"];
             /** Setup */
             setup: string;
+            /** Within */
+            within: string;
         };
         /**
          * SavingsOut
-         * @description ``untried`` are how many changes would take longer than anybody waits unasked.
+         * @description ``untried`` are how many changes would take longer than anybody waits unasked, ``waiting``
+         *     those of them that may save most.
          */
         SavingsOut: {
             /** Rows */
@@ -7580,6 +7585,8 @@ export interface components {
             tried: number;
             /** Untried */
             untried: number;
+            /** Waiting */
+            waiting: components["schemas"]["WaitingOut"][];
         };
         /**
          * SchoolOut
@@ -9783,6 +9790,20 @@ export interface components {
             stops: number;
             /** Unknown */
             unknown: number;
+        };
+        /**
+         * WaitingOut
+         * @description A change that was not tried yet, ``of`` an operation or a setup: what it may save of the
+         *     batch (s), null where nobody can tell before it is tried.
+         */
+        WaitingOut: {
+            /** Batch S */
+            batch_s: number | null;
+            /** Of */
+            of: string;
+            said: components["schemas"]["SentenceOut"];
+            /** Setup */
+            setup: string;
         };
         /**
          * WallOut

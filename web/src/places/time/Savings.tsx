@@ -1,20 +1,14 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
-import { api, ask, type Edit, type Evaluation } from '../../api/client'
-import type { components } from '../../api/schema'
-import { Sentence } from '../../ui/Figure'
-import { clock } from '../../ui/format'
+import { api, ask, type Edit } from '../../api/client'
 import { useRested } from '../../ui/rested'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { useAllSavings } from './allSavings'
-import { seconds } from './goes'
+import { Saving } from './Saving'
+import { Waiting } from './Waiting'
 
-const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
-type Row = components['schemas']['SavingOut']
 const REST_MS = 600
-const LEAST_S = 0.05
 
 // Changes that were worked out as plans of their own, those that shorten the batch most first: what is found
 // soon, and all of it by the worker where somebody asks.
@@ -68,12 +62,14 @@ export function Savings() {
           <Saving
             key={row.of}
             row={row}
+            outer={data.rows.find((each) => each.of === row.within)}
             first={place === 0}
             evaluation={evaluation}
             onTake={() => session.send(row.edits as Edit[])}
           />
         ))}
       </ol>
+      {data && <Waiting waiting={data.waiting} evaluation={evaluation} />}
       {data && <Rest untried={data.untried} all={all} />}
     </>
   )
@@ -99,100 +95,9 @@ function Rest({ untried, all }: { untried: number; all: ReturnType<typeof useAll
       )}
       {untried > 0 && (
         <button className="link mt-2" onClick={all.begin}>
-          {untried} more not tried: try them
+          {untried === 1 ? 'one change' : `${untried} changes`} not tried yet: try all
         </button>
       )}
     </>
-  )
-}
-
-function Saving({
-  row,
-  first,
-  evaluation,
-  onTake,
-}: {
-  row: Row
-  first: boolean
-  evaluation: Evaluation | null
-  onTake: () => void
-}) {
-  const setup = evaluation?.setups.find((each) => each.id === row.setup)
-  const id = row.of.split('/')[0]
-  const op = setup?.operations.find((each) => each.id === id)
-  const setupOf = (operation: string) =>
-    evaluation?.setups.find((each) => each.operations.some((one) => one.id === operation))
-  return (
-    <li className="grid grid-cols-[76px_1fr_auto] items-start gap-x-3 border-t border-hair py-2">
-      <span>
-        <b className="n">
-          {row.one_part_s < LEAST_S ? '' : '−'}
-          {seconds(Math.max(row.one_part_s, 0))}
-        </b>
-        <span className="n block text-small text-ink-2">−{clock(row.batch_s)}</span>
-        {row.cost !== null && (
-          <span className="block text-small text-ink-2">
-            cost <span className="n">{signed(-row.cost)}</span>
-          </span>
-        )}
-      </span>
-      <span>
-        {setup && (
-          <span className="text-ink-2">
-            {op ? (
-              <Link className="link" to={`../setups?op=${op.id}`}>
-                <span className="n">
-                  {setup.number}/{op.number}
-                </span>{' '}
-                {op.title}
-              </Link>
-            ) : (
-              `Setup ${setup.number}`
-            )}
-            :{' '}
-          </span>
-        )}
-        <Sentence text={row.said.text} values={row.said.values} />
-        {row.because.text && (
-          <span className="block text-small text-ink-2">
-            <Sentence text={row.because.text} values={row.because.values} />
-          </span>
-        )}
-        {row.each.length > 0 && (
-          <span className="block text-small text-ink-2">
-            with its other tool:{' '}
-            {row.each.map((one, k) => (
-              <span key={one.operation}>
-                {k > 0 && ', '}
-                <span className="n">
-                  {setupOf(one.operation)?.number}/{one.number} {one.seconds < 0 ? '−' : '+'}
-                  {seconds(Math.abs(one.seconds))}
-                </span>
-              </span>
-            ))}
-          </span>
-        )}
-        {row.pays_from !== null && (
-          <span className="block text-small text-ink-2">
-            with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
-            {row.pays_from === 1 ? 'part' : 'parts'} on
-            {row.cost !== null && row.cost > 0 && (
-              <>
-                ; one that is bought for it may cost{' '}
-                <span className="n">{row.cost.toFixed(2)}</span>
-              </>
-            )}
-          </span>
-        )}
-        {row.looks.map((look, k) => (
-          <span key={k} className="block text-small text-amber-edge">
-            To look at then: <Sentence text={look.text} values={look.values} />
-          </span>
-        ))}
-      </span>
-      <button className={first ? 'press' : 'press-2'} onClick={onTake}>
-        Take it
-      </button>
-    </li>
   )
 }
