@@ -10,7 +10,8 @@ from collections.abc import Callable, Iterator
 from multiprocessing import Pipe
 from multiprocessing.connection import Connection, wait
 from threading import Thread
-from typing import Any, TypeVar
+from types import TracebackType
+from typing import Any, Generic, TypeVar
 
 G = TypeVar("G")
 R = TypeVar("R")
@@ -30,56 +31,92 @@ def abreast(
     hands: int = 1,
     go_on: Callable[[], None] = lambda: None,
 ) -> Iterator[tuple[int, R]]:
-    """The results of ``work(k, given(k))`` for each k below ``many`` as they come. With more than
-    one of ``hands`` it is done by processes forked from this one: they know what it knows, and of
-    what they find out only their results are kept. ``given`` is asked here when one is begun;
-    ``go_on`` now and then, and what it raises ends all. Raises what the work raises.
+    """The results of ``work(k, given(k))`` for each k below ``many`` as they come, by so many
+    :class:`Helpers` that are there for it alone.
     """
-    if hands < 2 or many < 2:
-        for k in range(many):
-            yield k, work(k, given(k))
-        return
-    gc.freeze()  # what both know stays shared: nobody writes into it to count it
-    try:
-        helpers = [_forked(work) for _ in range(min(hands, many))]
-    finally:
-        gc.unfreeze()
-    try:
-        yield from _handed_out(helpers, given, many, go_on)
-    finally:
-        for child, line in helpers:
+
+    def both(pair: tuple[int, G]) -> R:
+        return work(*pair)
+
+    with Helpers(both, min(hands, many), go_on) as helpers:
+        for k, _, found in helpers.do(lambda k: (k, given(k)), many):
+            yield k, found
+
+
+class Helpers(Generic[G, R]):
+    """So many ``hands`` that do a ``work``: processes forked from this one, which know what it knew
+    then. Of what each finds out only the results are told; it keeps the rest, and knows it when it
+    is given more. One hand is this process itself. ``go_on`` is asked now and then, and what it
+    raises ends all.
+    """
+
+    def __init__(
+        self, work: Callable[[G], R], hands: int = 1, go_on: Callable[[], None] = lambda: None
+    ) -> None:
+        self.work, self.go_on = work, go_on
+        self.hands = hands if hasattr(os, "fork") else 1
+        self._forked: list[tuple[int, Connection]] = []
+
+    def __enter__(self) -> Helpers[G, R]:
+        if self.hands > 1:
+            gc.freeze()  # what all know stays shared: nobody writes into it to count it
+            try:
+                self._forked = [_forked(self.work) for _ in range(self.hands)]
+            finally:
+                gc.unfreeze()
+        return self
+
+    def __exit__(
+        self,
+        kind: type[BaseException] | None,
+        raised: BaseException | None,
+        where: TracebackType | None,
+    ) -> None:
+        for child, line in self._forked:
             line.close()
             os.kill(child, 9)
             os.waitpid(child, 0)
 
+    def do(
+        self,
+        given: Callable[[int], G],
+        many: int,
+        whose: Callable[[int], int | None] = lambda k: None,
+    ) -> Iterator[tuple[int, int, R]]:
+        """Each k below ``many`` with who did it and what came of it, as they come. ``given(k)`` is
+        asked when it is begun; ``whose`` it is nobody else takes. Raises what the work raises, and
+        MemoryError where a process ended.
+        """
+        if not self._forked:
+            for k in range(many):
+                yield k, 0, self.work(given(k))
+            return
+        doing, waiting = dict[int, int](), list(range(many))
+        while waiting or doing:
+            for me, (_, line) in enumerate(self._forked):
+                mine = next((k for k in waiting if whose(k) in (None, me)), None)
+                if me not in doing and mine is not None:
+                    waiting.remove(mine)
+                    doing[me] = mine
+                    line.send(given(mine))
+            lines = [line for _, line in self._forked]
+            for each in wait(lines, LOOKS_S):
+                me = next(k for k, line in enumerate(lines) if line is each)
+                yield doing.pop(me), me, self._told(lines[me])
+            self.go_on()
 
-def _handed_out(
-    helpers: list[tuple[int, Connection]],
-    given: Callable[[int], G],
-    many: int,
-    go_on: Callable[[], None],
-) -> Iterator[tuple[int, Any]]:
-    free, begun, done = [line for _, line in helpers], 0, 0
-    while done < many:
-        while free and begun < many:
-            free.pop().send((begun, given(begun)))
-            begun += 1
-        for line in wait([line for _, line in helpers], LOOKS_S):
-            assert isinstance(line, Connection)
-            try:
-                k, found, problem = line.recv()
-            except EOFError:
-                go_on()  # who left it has left it everywhere
-                raise MemoryError("one who helped has ended") from None
-            if problem is not None:
-                raise problem
-            free.append(line)
-            done += 1
-            yield k, found
-        go_on()
+    def _told(self, line: Connection) -> R:
+        try:
+            found, problem = line.recv()
+        except EOFError:
+            self.go_on()  # who left it has left it everywhere
+            raise MemoryError("one who helped has ended") from None
+        if problem is not None:
+            raise problem
+        return found  # type: ignore[no-any-return]
 
 
-def _forked(work: Callable[[int, Any], Any]) -> tuple[int, Connection]:
+def _forked(work: Callable[[Any], Any]) -> tuple[int, Connection]:
     ours, theirs = Pipe()
     parent = os.getpid()
     child = os.fork()
@@ -95,17 +132,17 @@ def _forked(work: Callable[[int, Any], Any]) -> tuple[int, Connection]:
         os._exit(0)
 
 
-def _help(line: Connection, work: Callable[[int, Any], Any]) -> None:
+def _help(line: Connection, work: Callable[[Any], Any]) -> None:
     """What is sent is done until nothing more comes."""
     while True:
         try:
-            k, given = line.recv()
+            given = line.recv()
         except (EOFError, OSError):
             return
         try:
-            line.send((k, work(k, given), None))
+            line.send((work(given), None))
         except Exception as problem:
-            line.send((k, None, _sent(problem)))
+            line.send((None, _sent(problem)))
 
 
 def _sent(problem: Exception) -> Exception:

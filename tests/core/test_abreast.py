@@ -6,7 +6,7 @@ import os
 
 import pytest
 
-from machining.ask.abreast import abreast
+from machining.ask.abreast import Helpers, abreast
 from machining.quantities.errors import Missing, NotUnderstood, OutOfRange
 
 DONE_BY = pytest.mark.parametrize("hands", [1, 3])
@@ -83,3 +83,22 @@ def test_it_ends_when_nobody_waits_any_more():
 
     with pytest.raises(Left):
         [*abreast(lambda k, given: k, none, 4, hands=2, go_on=go_on)]
+
+
+@DONE_BY
+def test_who_did_it_keeps_what_it_found_out(hands):
+    """What is given to the same one again finds there what it left."""
+    seen = list[int]()
+
+    def work(given: int) -> list[int]:
+        seen.append(given)
+        return list(seen)
+
+    with Helpers(work, hands) as helpers:
+        first = {k: who for k, who, _ in helpers.do(lambda k: k, 3)}
+        again = {
+            k: (who, found) for k, who, found in helpers.do(lambda k: 10 + k, 3, lambda k: first[k])
+        }
+    for k, (who, found) in again.items():
+        assert who == first[k] and k in found and found[-1] == 10 + k
+        assert {each for each in found if each < 3} == {e for e in first if first[e] == who}

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from machining.ask import routes
-from machining.ask.routes import proposals
+from machining.ask.routes import planner
 from machining.ask.trying import EDITS
 from machining.evaluate import evaluate
 from machining.facts.covered import covered
@@ -191,6 +191,20 @@ def test_they_are_of_different_character_and_say_for_what():
     assert quick["batch_s"] == min(each["batch_s"] for each in told["proposals"])
 
 
+def test_several_who_plan_propose_the_same():
+    plan, library, told = steps()
+    machines, heard = ["heron", "dunlin"], []
+    again = routes.propose(
+        plan,
+        library,
+        Memo(),
+        machines=machines,
+        hands=2,
+        tell=lambda share, doing, so_far: heard.append(share),
+    )
+    assert again == told and heard == sorted(heard) and len(heard) == 3
+
+
 def test_each_setup_says_why():
     _, _, told = steps()
     for setup in (each for proposal in told["proposals"] for each in proposal["setups"]):
@@ -266,7 +280,7 @@ def test_fillets_no_mill_leaves_are_told_as_missing():
 
 
 def test_a_route_that_runs_out_of_tries_keeps_what_it_has(monkeypatch):
-    monkeypatch.setattr(proposals, "MOST_TRIED", 0)
+    monkeypatch.setattr(planner, "MOST_TRIED", 0)
     plan, library = own("steps with holes")
     told = routes.propose(plan, library, Memo(), machines=["heron"])
     assert told["none"] == []
