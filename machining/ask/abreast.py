@@ -20,8 +20,9 @@ NICER = 5  # than who waits for an answer
 
 
 def hands() -> int:
-    """How many this machine has for one who asks."""
-    return min(len(os.sched_getaffinity(0)), MOST_HANDS) if hasattr(os, "fork") else 1
+    """How many this machine has for one who asks; one where nobody can tell."""
+    cores = len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else 1
+    return min(cores, MOST_HANDS)
 
 
 def abreast(

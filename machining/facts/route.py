@@ -16,6 +16,7 @@ from .pace import Pace, remember
 from .saved import saved
 from .stations import station_facts
 from .tabs import hands_on
+from .taken import tilts
 
 
 def geometry_of(plan: Plan, library: Library, memo: Memo) -> PartGeometry:
@@ -35,7 +36,9 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
     blank = blank_of(plan, geometry, library, memo)
     facts = PlanFacts(plan, library, geometry, blank, library.materials.get(plan.material))
     requirements = [each.model_dump_json() for each in plan.part.requirements]
-    facts.key = digest(library.key, geometry.key, plan.material, plan.units, requirements)
+    facts.key = digest(
+        library.key, geometry.key, plan.material, plan.units, requirements, tilts(plan)
+    )
     numbers = operation_numbers(plan)
     facts.setups = [
         SetupFacts(setup, place, library.machines.get(setup.machine))

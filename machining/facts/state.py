@@ -67,11 +67,13 @@ class State:
             return self
         return self.in_part().lying(lie)
 
-    def by_content(self) -> State:
+    def by_content(self, tilted: bool) -> State:
         """The same, named by what is there: what comes after it is then the same, however it came
-        to be. For what has no section of its own.
+        to be; by its triangles where a plan looks at it ``tilted``. For what has no section of its
+        own.
         """
-        content = self.memo.get(("content", self.key), lambda: content_of(self.solid))
+        of = ("content", self.key, tilted)
+        content = self.memo.get(of, lambda: content_of(self.solid, by_triangles=tilted))
         lie = self.lie.key if self.lie is not None else ""
         return replace(self, make=lambda: self.solid, key=digest(content, lie))
 

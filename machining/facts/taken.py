@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from machining.geometry.frames import DIRECTIONS
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
+from machining.plan.document import Plan
 from machining.quantities.errors import MachiningError
 
 from . import turning
@@ -48,7 +50,7 @@ def stock_after(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         if op.work is not None and not op.work.turned.is_empty:
             op.after = State(lambda: _left(op.before, _gone(op, ground)), key, memo, op.lie)
     else:
-        _take_away(op, ground, key, memo)
+        _take_away(op, ground, key, facts, memo)
     if op.turns and op.after is not op.before:
         section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
         op.after = replace(op.after, swept=section)
@@ -78,7 +80,14 @@ def placed(op: OperationFacts, facts: PlanFacts, memo: Memo) -> tuple[Ground, st
     return ground, key
 
 
-def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None:
+def tilts(plan: Plan) -> bool:
+    """Does anything of it look at the part another way than along its axes?"""
+    return any(each.orientation.raised_deg > 0.0 for each in plan.stations) or any(
+        op.aim not in (None, *DIRECTIONS) for setup in plan.setups for op in setup.operations
+    )
+
+
+def _take_away(op: OperationFacts, ground: Ground, key: str, facts: PlanFacts, memo: Memo) -> None:
     """The stock after it; what can't be taken away takes its place from it."""
     gone = memo.get(("gone", key), lambda: _gone_or_why(op, ground))
     if isinstance(gone, MachiningError):
@@ -86,7 +95,7 @@ def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None
     elif gone is not None:
         taken = partial(_common, op.before, gone)
         after = State(lambda: _left(op.before, gone), key, memo, op.lie, taken=taken)
-        op.after = after if op.turns else after.by_content()
+        op.after = after if op.turns else after.by_content(tilts(facts.plan))
 
 
 def metal_taken(op: OperationFacts) -> Solid:

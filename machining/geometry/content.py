@@ -26,10 +26,11 @@ class Rims(NamedTuple):
     face: Ints
 
 
-def content_of(solid: Solid) -> bytes:
+def content_of(solid: Solid, by_triangles: bool = False) -> bytes:
     """Equal for solids of the same metal with the same skin: the same corners to a micrometre's
     thousandth, and the same edges. What stands upright or lies flat may be cut into other
-    triangles; what slopes may not, as its triangles are asked how high they stand.
+    triangles, but ``by_triangles``; what slopes may not, as its triangles are asked how high they
+    stand.
     """
     raw = solid.to_mesh64()
     spots = np.asarray(raw.vert_properties)[:, :3]
@@ -37,6 +38,7 @@ def content_of(solid: Solid) -> bytes:
     corners = place[np.asarray(raw.tri_verts).astype(np.int64)].reshape(-1, 3)
     normals = _normals(spots[np.asarray(raw.tri_verts)])
     even = (np.abs(normals[:, 2]) < UPRIGHT) | (np.abs(normals[:, 2]) > 1.0 - UPRIGHT)
+    even &= not by_triangles
     faces = _faces(normals, _of_blank(raw, len(corners)))
     sloping = corners[~even]
     rims = _straight(_rims(corners[even], faces[even], len(known)), sloping, known)

@@ -7,9 +7,13 @@ import numpy as np
 import pytest
 from shapely import Point, box
 
+from machining.facts.taken import tilts
 from machining.geometry.content import content_of
 from machining.geometry.frames import Pose
 from machining.geometry.solids import Solid, as_blank, block, posed, prism
+from machining.plan.document import Orientation
+
+from .build import changed, good
 
 
 def blank() -> Solid:
@@ -62,6 +66,12 @@ def test_a_side_that_was_cut_is_not_one_that_the_blank_came_with():
     assert content_of(larger - prism(box(-1, -1, 81, 51), 30.0, 33.0)) != content_of(blank())
 
 
+def test_for_who_looks_at_it_tilted_its_triangles_count():
+    other = cut(*(CUTS[k] for k in (3, 0, 1, 2)))
+    assert content_of(other, by_triangles=True) != content_of(cut(*CUTS), by_triangles=True)
+    assert content_of(cut(*CUTS), by_triangles=True) == content_of(cut(*CUTS), by_triangles=True)
+
+
 def test_how_it_lies_matters_and_rounding_does_not():
     lying = cut(*CUTS)
     half = Pose(np.diag([-1.0, -1.0, 1.0]), np.array([80.0, 50.0, 0.0]))
@@ -88,3 +98,13 @@ def test_slopes_that_are_cut_into_other_triangles_are_told_apart():
     turned = [[0, 3, 1], [1, 3, 2], *below[2:]]
     same = Solid(m3.Mesh64(corners.astype(float), np.array(turned + sides + tops[0], np.uint64)))
     assert content_of(one) == content_of(same)
+
+
+def test_a_plan_that_looks_along_the_axes_of_its_part_is_not_tilted():
+    assert not tilts(good())
+    assert not tilts(changed(good(), "operation:face", aim="+x"))
+    assert tilts(changed(good(), "operation:face", aim="slant"))
+    raised = Orientation(raised_deg=12.0)
+    station = good().stations[0].model_copy(update={"orientation": raised})
+    setup = good().setups[0].model_copy(update={"stations": (station,)})
+    assert tilts(good().model_copy(update={"setups": (setup,)}))
