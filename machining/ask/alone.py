@@ -16,6 +16,7 @@ from machining.facts.route import walk
 from machining.facts.set_up import built
 from machining.findings.finding import Finding
 from machining.memo import Memo
+from machining.plan.base import ClampChange
 from machining.plan.document import Plan, Setup
 from machining.plan.operation import Operation
 
@@ -88,6 +89,12 @@ def _bare(plan: Plan) -> Plan:
     return plan.model_copy(update={"tools": [], "setups": setups})
 
 
+def _clamping(plan: Plan) -> list[list[tuple[str, ClampChange | None]]]:
+    """Where clamps are changed on the way, what comes before and after that."""
+    ways = [[(op.id, op.clamps_after) for op in setup.operations] for setup in plan.setups]
+    return [way for way in ways if any(change is not None for _, change in way)]
+
+
 def _moved(changed: Plan, plan: Plan) -> bool:
     """Does an operation that is in both come sooner or later than it did?"""
     was, now = ([op.id for setup in e.setups for op in setup.operations] for e in (plan, changed))
@@ -97,9 +104,11 @@ def _moved(changed: Plan, plan: Plan) -> bool:
 def _others(changed: Plan, facts: PlanFacts, memo: Memo) -> PlanFacts | None:
     """The facts with those operations worked out that are others in a changed plan. Each meets the
     stock that it met before, or what one that is new just before it leaves. None where more than
-    operations and tools changed.
+    operations and tools changed, or other clamps stand there.
     """
     if _bare(changed) != _bare(facts.plan) or _moved(changed, facts.plan):
+        return None
+    if _clamping(changed) != _clamping(facts.plan):
         return None
     then = replace(facts, plan=changed, setups=[], every=[])
     for old in facts.setups:

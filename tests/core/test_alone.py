@@ -8,14 +8,31 @@ import pytest
 
 from machining.ask.alone import promised, stops, stops_nothing
 from machining.ask.changes import every
+from machining.data import seed
+from machining.evaluate import evaluate
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.edit import Change, MoveOperation
+from machining.ways.choices import choices
 from machining.ways.trade import structural
+from shop.demo import vane_foot
 
 from . import lathe
-from .build import FACE, LIBRARY, MEMO, OUTSIDE, POCKET, ROUGH, WALLS, answer, good, plan, whole
+from .build import (
+    FACE,
+    LIBRARY,
+    MEMO,
+    OUTSIDE,
+    POCKET,
+    ROUGH,
+    WALLS,
+    answer,
+    changed,
+    good,
+    plan,
+    whole,
+)
 from .test_savings import with_library
 
 PLANS = {
@@ -44,11 +61,11 @@ def test_what_promises_nothing_by_itself_saves_nothing_in_the_plan(name):
     of = PLANS[name]
     library, memo = with_library(of)
     told = {True: 0, False: 0}
-    for each, changed, facts, before in offered(of, library, memo):
-        may = promised(changed, facts, before, memo) is not None
+    for each, then, facts, before in offered(of, library, memo):
+        may = promised(then, facts, before, memo) is not None
         told[may] += 1
         if not may:
-            after = answer(changed, library)
+            after = answer(then, library)
             saved = before.batch_s - after.batch_s
             assert saved <= 0.05 * of.quantity or stops(after.open, before), each.said.text
     assert told[False] > 2 and told[True] > 2
@@ -108,3 +125,16 @@ def test_metal_that_is_taken_otherwise_leaves_the_same():
         apply(of, [Change(on="operation:face", fields={"leave_mm": 0.2})]), LIBRARY, memo
     ).operations()
     assert higher[0].after.key != before[0].after.key
+
+
+def test_where_clamps_are_changed_on_the_way_nothing_less_than_all_of_it_tells():
+    """A hole after which others are put on: done another way, and without that change."""
+    plan, library, memo = vane_foot.draft(), seed(), Memo()
+    facts, before = walk(plan, library, memo), evaluate(plan, library, memo)
+    drill = next(op for op in facts.ready() if op.operation.clamps_after is not None)
+    way = next(each for each in choices(drill, facts) if each.edits)
+    other = apply(plan, way.edits)
+    assert {op.id: op.clamps_after for op in other.setups[0].operations}[drill.id] is not None
+    assert promised(other, facts, before, memo) is None  # a helix takes longer there
+    bare = changed(plan, f"operation:{drill.id}", clamps_after=None)
+    assert promised(bare, facts, before, memo) == inf

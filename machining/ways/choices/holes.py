@@ -18,6 +18,9 @@ from machining.ways.hole_ways import hole_ways
 
 from .choice import Choice, Question, shop_feed
 
+# of an operation whatever cuts it instead: where it is cut, and what comes once it is done
+STAYS = ("station", "aim", "pinned")
+AFTER = ("clamps_after", "stop_after", "stop_s")
 QUESTIONS = dict.fromkeys(
     ("drill", "mill_hole", "bore"),
     Question(
@@ -110,7 +113,9 @@ def _step_as_operation(
     kind = op.operation
     deep = getattr(kind, "depth_mm", None)
     rpm, feed = speeds.speed_in_steps(step.rpm, facts.library.settings.speed_step_rpm), step.feed
+    stays = STAYS + (AFTER if step is method.steps[-1] else ())
     kept = {
+        **{name: getattr(kind, name) for name in stays},
         "id": id,
         "tool": tool,
         "on": kind.on,
