@@ -1,5 +1,6 @@
 """A process that answers questions about plans, one at a time, within a limit of memory: ``python
--m machining.ask.process LINE LEFT BYTES``, two open files and a limit.
+-m machining.ask.process LINE LEFT BYTES [long]``, two open files and a limit; for *long* questions
+it fetches what takes a while to be there before it is asked.
 
 What it is sent and sends goes over one socket as pickled tuples; a byte that it shares with its
 parent says that a question is left, nobody waits for the answer any more. It ends with its parent.
@@ -137,6 +138,8 @@ def main() -> None:
 
     answers = Answers(mmap.mmap(left, 1), tell)
     warm()
+    if sys.argv[4:]:
+        import machining.ordering.constraints  # noqa: F401
     try:
         line.send(("ready", os.getpid()))
     except OSError:  # who wanted it has ended while it started

@@ -110,7 +110,7 @@ class Asked:
 class Reckoner:
     """One process and the line to it."""
 
-    def __init__(self, longest_s: float, most_bytes: int) -> None:
+    def __init__(self, longest_s: float, most_bytes: int, for_long: bool = False) -> None:
         ours, theirs = socket.socketpair()
         env = {**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
         # in memory: a byte of a file on a full disk would end who writes it
@@ -120,7 +120,7 @@ class Reckoner:
             files = [theirs.fileno(), byte.fileno()]
             command = [sys.executable, "-m", "machining.ask.process"]
             self.process = subprocess.Popen(
-                [*command, *map(str, files), str(most_bytes)],
+                [*command, *map(str, files), str(most_bytes), *["long"] * for_long],
                 cwd=ROOT,
                 pass_fds=files,
                 stdin=subprocess.DEVNULL,

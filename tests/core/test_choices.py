@@ -15,7 +15,6 @@ from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.edit import AddOperation
 from machining.plan.operation import Drill, MillHole
 from machining.plan.places import Points
 from machining.ways.choices import Choice, finish_choices, hole_choices
@@ -396,20 +395,3 @@ def test_a_helix_is_priced_as_it_is_found_once_planned(wide):
     assert figures["drill.power"].value == pytest.approx(step.power, rel=0.04)
     assert figures["drill.torque"].value == pytest.approx(step.torque, rel=0.04)
     assert (step.limit, step.power < step.power_limit) == ("feed", True)
-
-
-def test_another_way_to_a_hole_keeps_where_it_is_cut_and_what_comes_after_it():
-    """Its side and place in the order stay with every step, a stop comes once the last is done."""
-    said = {"aim": "+z", "pinned": True, "stop_after": "Turn it over", "stop_s": 40.0}
-    facts = walk(changed(good(), "operation:drill", **said), LIBRARY, MEMO)
-    op = next(each for each in facts.ready() if each.id == "drill")
-    ways = [
-        [e.operation for e in each.edits if isinstance(e, AddOperation)]
-        for each in hole_choices(op, facts)
-        if each.edits
-    ]
-    assert any(len(steps) == 1 for steps in ways)
-    for *others, last in ways:
-        assert {name: getattr(last, name) for name in said} == said
-        assert all(each.aim == "+z" and each.pinned for each in others)
-        assert all(each.stop_after == "" and each.stop_s is None for each in others)

@@ -10,6 +10,7 @@ from machining.motion.measured import Values, runs_for
 from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from shop.jobs import times
+from shop.jobs.actions import long
 from shop.tasks.actions.work import run_one
 from tests.core.build import LIBRARY, whole
 from tests.core.test_savings import apart
@@ -115,6 +116,23 @@ def test_all_that_would_save_is_tried_by_the_worker_and_told_meanwhile(planner, 
     revision = planner.get(f"/plans/{plan.pk}")["revision"]
     planner.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": [change]})
     assert planner.get(place)["stale"]
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("lost", [False, True])
+def test_a_process_that_was_made_ready_answers_the_next_question(planner, lost):
+    """One that is lost meanwhile has another in its place."""
+    place = f"/plans/{put_plan(planner, apart()).pk}/savings/all"
+    long.make_ready()
+    long.make_ready()
+    (ready,) = long._ready
+    if lost:
+        ready.process.kill()
+        ready.process.wait()
+    planner.post(place, {}, 202)
+    assert run_one(long=True)
+    assert planner.get(place)["task"]["state"] == "done"
+    assert long._ready == [] and ready.process.poll() is not None and ready.ready != lost
 
 
 @pytest.mark.django_db(transaction=True)

@@ -21,6 +21,7 @@ from ..models import Plan
 from ..reckoners import MOST_BYTES, Reckoner, Refusal, TooLarge
 
 LONGEST_S = 300.0  # of the processor's time
+_ready = list[Reckoner]()
 
 
 def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -> Task:
@@ -72,7 +73,7 @@ def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
             Task.objects.filter(pk=task.pk).update(result=task.result, heartbeat=timezone.now())
         report(share, doing)
 
-    reckoner = Reckoner(LONGEST_S, MOST_BYTES)
+    reckoner = _fetched()
     try:
         answer = reckoner.ask(subject.asked(task.kind, about), hear)
     except Refusal as problem:
@@ -82,6 +83,26 @@ def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
     finally:
         reckoner.end()
     task.result = json.loads(answer)
+
+
+def make_ready() -> None:
+    """A process for the next question, that has its beginning behind it when it is asked."""
+    if not _ready:
+        _ready.append(_begun())
+
+
+def _begun() -> Reckoner:
+    return Reckoner(LONGEST_S, MOST_BYTES, for_long=True)
+
+
+def _fetched() -> Reckoner:
+    """The one that was made ready, where it is still there."""
+    while _ready:
+        found = _ready.pop()
+        if found.process.poll() is None:
+            return found
+        found.end()
+    return _begun()
 
 
 def _in_words(said: dict[str, Any]) -> str:

@@ -9,6 +9,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 
 from shop.base.orphan import end_with_parent
+from shop.jobs.actions.long import make_ready
 from shop.tasks.actions.work import run_one
 
 log = logging.getLogger("fabrotax.worker")
@@ -43,10 +44,10 @@ class Command(BaseCommand):
 def _work(long: bool | None, once: bool = False) -> None:
     """One task after the other: only of those that may take ``long``, or that do not."""
     pause = FIRST_PAUSE_S
-    if long:
-        import machining.ordering.constraints  # noqa: F401  (takes a while to be there)
     while True:
         try:
+            if long:
+                make_ready()
             worked, pause = run_one(long), FIRST_PAUSE_S
         except (
             DatabaseError,
