@@ -90,7 +90,7 @@ class Stub:
 
 
 def run_with(monkeypatch, stub):
-    monkeypatch.setattr(long, "Reckoner", lambda *_: stub)
+    monkeypatch.setattr(long, "Reckoner", lambda *_, **about: stub)
     assert run_one(long=True) and stub.ended
 
 
