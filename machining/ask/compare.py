@@ -4,17 +4,19 @@ on one is the better, and what is otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
+from machining.facts.lacking import Lacking, lacking
 from machining.facts.route import walk
 from machining.facts.times import parts
 from machining.memo import Memo, digest
 from machining.plan.document import Plan
 from machining.world.library import Library
 
+from .buying import plain
 from .costs import Costs, breaks_of, costs_of
 from .differences import differences
 from .quantities import around
@@ -43,7 +45,10 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
 
     costs = [Costs(0.0) if problem else at(side, plan.quantity) for side in (0, 1)]
     told: dict[str, Any] = {
-        "sides": [_side(*each) for each in zip(plans, seen, costs, strict=True)],
+        "sides": [
+            _side(*each, [] if problem else lacking(walk(each[0], library, memo)))
+            for each in zip(plans, seen, costs, strict=True)
+        ],
         "differences": [plain_said(each) for each in differences(plan, second, library)],
         "problem": problem,
         "curve": [],
@@ -114,7 +119,7 @@ def _ahead_from(lead: Callable[[int], float], low: int, most: int, step: int) ->
     return high
 
 
-def _side(plan: Plan, seen: Evaluation, costs: Costs) -> dict[str, Any]:
+def _side(plan: Plan, seen: Evaluation, costs: Costs, lacks: Sequence[Lacking]) -> dict[str, Any]:
     proving = seen.figures.get("plan.prove_out")
     special = {f.operation for f in seen.open if f.id == "cut.special-tool"}
     return {
@@ -123,6 +128,7 @@ def _side(plan: Plan, seen: Evaluation, costs: Costs) -> dict[str, Any]:
         "operations": sum(len(each.operations) for each in plan.setups),
         "tools": len({op.tool for each in plan.setups for op in each.operations if op.tool}),
         "special": len(special),
+        "buys": plain(lacks),
         "elsewhere": len(plan.outside),
         "one_part_s": seen.one_part_s,
         "batch_s": seen.batch_s,

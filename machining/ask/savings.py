@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import partial
 from itertools import islice
 from math import floor, inf
 from time import process_time
@@ -12,6 +13,7 @@ from typing import Any
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
 from machining.facts.context import PlanFacts
+from machining.facts.lacking import Lacking, lacking
 from machining.facts.route import walk
 from machining.facts.totals import in_all
 from machining.memo import Memo
@@ -23,6 +25,7 @@ from machining.quantities.said import Said, Shown
 from machining.ways import trade
 from machining.world.library import Library
 
+from . import buying
 from .abreast import abreast
 from .alone import promised, stops
 from .changes import LEAST_S, Tried, at_once, every
@@ -202,6 +205,8 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
     after = evaluate(changed, library, memo)
     if after.problem or after.unknown > before.unknown or stops(after.open, before):
         return None
+    then = walk(changed, library, memo)
+    tools = buying.bought(lacking(then), lacking(facts))
     known = {f.key: f.severity for f in before.open}
     looks = [f for f in after.open if f.severity == "look" and f.key not in known]
     return {
@@ -211,8 +216,10 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
         "because": plain_said(because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
-        "cost": _less_cost(changed, now),
+        "cost": _less_cost(changed, now, plan.quantity),
         "pays_from": pays_from(edits, plan, saved, before.one_part_s - after.one_part_s),
+        "buys": buying.plain(tools),
+        "buys_from": _buys_from(tools, changed, now),
         "looks": [plain_said(Said(f.message, f.values)) for f in looks],
         "each": _of_each(edits, before, after),
         "edits": [edit.model_dump(mode="json") for edit in edits],
@@ -229,12 +236,30 @@ def _saves(changed: Plan, library: Library, memo: Memo, before: Evaluation) -> f
         return -inf
 
 
-def _less_cost(changed: Plan, now: _Now) -> float | None:
-    """What the batch costs less, more where that is negative: edges that wear sooner may ask for
+def _less_cost(changed: Plan, now: _Now, quantity: int) -> float | None:
+    """What so many parts cost less, more where that is negative: edges that wear sooner may ask for
     more than the machine's time. None where its machines have no price.
     """
-    after = _cost(walk(changed, now.facts.library, now.memo)) if now.cost is not None else None
-    return now.cost - after if now.cost is not None and after is not None else None
+    if now.cost is None:
+        return None
+
+    def at(plan: Plan) -> float | None:
+        of = plan.model_copy(update={"quantity": quantity})
+        return _cost(walk(of, now.facts.library, now.memo))
+
+    before, after = (
+        (now.cost if quantity == now.facts.plan.quantity else at(now.facts.plan)),
+        at(changed),
+    )
+    return before - after if before is not None and after is not None else None
+
+
+def _buys_from(tools: Sequence[Lacking], changed: Plan, now: _Now) -> int | None:
+    """From how many parts on the tools that are bought for it pay."""
+    if not tools or now.cost is None:
+        return None
+    less = partial(_less_cost, changed, now)
+    return buying.pays_from(tools, lambda many: less(many) or 0.0, now.facts.plan.quantity)
 
 
 def _cost(facts: PlanFacts) -> float | None:

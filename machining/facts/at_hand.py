@@ -44,7 +44,8 @@ def at_hand(
     stick_out_mm: float | None = None,
 ) -> AtHand | None:
     """The best fitting tool (the first of equals) loaded on a machine, else the best of the library
-    its magazine takes, of equals one that stands in it; None where none fits.
+    its magazine takes, of equals one that stands in it; None where none fits. One of which there is
+    none in the shop comes after all others.
 
     ``stick_out_mm`` is how long a tool of the library is to stick out, None as its assembly says.
     """
@@ -58,7 +59,7 @@ def at_hand(
         and fits(tool)
     ]
     if here:
-        return max(here, key=lambda each: better(each.tool))
+        return max(here, key=lambda each: (each.tool.on_hand != 0, better(each.tool)))
     at = library.machines.get(machine)
     most = at.carriers[0].max_tool_diameter_mm if at else inf
     known = [
@@ -72,7 +73,10 @@ def at_hand(
         return None
     standing = library.standing(machine)
     there = {each.assembly for each in standing}
-    assembly, tool = max(short or known, key=lambda pair: (better(pair[1]), pair[0].key in there))
+    assembly, tool = max(
+        short or known,
+        key=lambda pair: (pair[1].on_hand != 0, better(pair[1]), pair[0].key in there),
+    )
     new = load(facts.plan, machine, assembly, stick_out_mm, standing)
     return AtHand(new, assembly, tool, (LoadTool(tool=new),))
 

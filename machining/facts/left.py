@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Literal
@@ -169,10 +169,19 @@ def _in_films(left: Solid, part: PartGeometry) -> Iterator[Solid]:
     """
     if float(left.volume()) < HIDES_MM3:
         return
-    films = [each for each in left.decompose() if _is_film(each)]
-    if films:
-        grown = joined([part.solid.translate(list(NEARER_MM * axis(way))) for way in DIRECTIONS])
-        yield from (each - grown for each in films)
+    nearer = [part.solid.translate(list(NEARER_MM * axis(way))) for way in DIRECTIONS]
+    yield from (_without(each, nearer) for each in left.decompose() if _is_film(each))
+
+
+def _without(piece: Solid, others: Sequence[Solid]) -> Solid:
+    """What of it is in none of the others. One by one, and each worked out at once: it is small,
+    and all of them as one solid are not.
+    """
+    for each in others:
+        piece -= each
+        if piece.is_empty():
+            break
+    return piece
 
 
 def _is_film(piece: Solid) -> bool:

@@ -68,6 +68,20 @@ def other_tools(
     ]
 
 
+def instead(op: OperationFacts, facts: PlanFacts, has: Callable[[Tool], bool]) -> list[Proposal]:
+    """Offer a tool that suits as well, of those the shop ``has``."""
+    known, work = kind_of(op.operation), op.work
+    if not known.says_shape:
+        return other_tools(op, facts, has, None)
+    if work is None:
+        return []
+
+    def suits(other: Tool) -> bool:
+        return has(other) and known.unsuited(op.operation, work, other) is None
+
+    return other_tools(op, facts, suits, None, known.tools)
+
+
 def feed_change(op: Ready, feed: float) -> Proposal:
     """Another feed (mm/min); a turned operation says it per turn of its work."""
     on = f"operation:{op.operation.id}"

@@ -29,12 +29,26 @@ class OfOneOut(Schema):
     seconds: float
 
 
+class BuysOut(Schema):
+    """So many more of a tool than the shop has, of which some are ``missing`` before any is worn:
+    what they cost and the days they take, null where nobody has said.
+    """
+
+    tool: str
+    more: int
+    missing: int
+    cost: float | None
+    days: int | None
+
+
 class SavingOut(Schema):
     """A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
     longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
-    its machines cost; ``within`` is what another row is of that does all of it and more.
+    its machines cost; ``within`` is what another row is of that does all of it and more. What it
+    ``buys`` pays from ``buys_from`` parts on, null where it never does, a price is not known, or
+    none is missing.
     """
 
     of: str
@@ -45,6 +59,8 @@ class SavingOut(Schema):
     batch_s: float
     cost: float | None
     pays_from: int | None
+    buys: list[BuysOut]
+    buys_from: int | None
     looks: list[SentenceOut]
     each: list[OfOneOut]
     edits: list[dict[str, Any]]

@@ -21,6 +21,7 @@ from .api import job_of, plan_of
 from .held_schemas import SentenceOut
 from .models import Job, Plan, PlanRevision
 from .plans import now, written
+from .times import BuysOut
 
 router = Router(tags=["plans"])
 
@@ -62,8 +63,9 @@ class ChooseIn(Schema):
 
 
 class SideOut(Schema):
-    """What a plan asks for: counts, and seconds of one part and of the batch; what its first run
-    takes longer, what is not answered, what stops it and what is to be looked at.
+    """What a plan asks for: counts, what of its tools is bought, and seconds of one part and of the
+    batch; what its first run takes longer, what is not answered, what stops it and what is to be
+    looked at.
     """
 
     machines: list[str]
@@ -71,6 +73,7 @@ class SideOut(Schema):
     operations: int
     tools: int
     special: int
+    buys: list[BuysOut]
     elsewhere: int
     one_part_s: float
     batch_s: float

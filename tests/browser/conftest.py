@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import APIResponse, Browser, BrowserContext, Page, expect
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 PASSWORDS = {
@@ -38,6 +38,7 @@ ARGUMENTS = [
 # what a browser without a graphics card says of itself
 OF_THE_DRAWING = ("[.WebGL", "[GroupMarkerNotSet", "Automatic fallback to software WebGL")
 PATIENCE_MS = 180_000  # other checks run beside these, on whatever machine
+AGAIN_MS = 500
 expect.set_options(timeout=PATIENCE_MS)
 
 
@@ -123,15 +124,23 @@ class Person:
         self.page.goto("/floor" if name == "operator" else "/jobs", wait_until="commit")
 
     def api(self, method: str, path: str, **json) -> dict:
+        """Asked again as long as the answer is still being worked out."""
+        for _ in range(PATIENCE_MS // AGAIN_MS):
+            answer = self._asked(method, path, json)
+            if answer.status != 503 or not answer.json().get("working"):
+                break
+            self.page.wait_for_timeout(AGAIN_MS)
+        assert answer.ok, answer.text()
+        return answer.json()
+
+    def _asked(self, method: str, path: str, json: dict) -> APIResponse:
         token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
-        answer = self.context.request.fetch(
+        return self.context.request.fetch(
             f"{self.url}/api{path}",
             method=method,
             data=json or None,
             headers={"X-CSRFToken": token, "Referer": self.url},
         )
-        assert answer.ok, answer.text()
-        return answer.json()
 
 
 @pytest.fixture
@@ -175,9 +184,9 @@ def copy_of_demo(person: Person, number: str, of: str = "TW-118") -> int:
 
 def answered(person: Person, plan: int) -> dict[str, Any]:
     """The evaluation of a plan, as soon as it is worked out whole."""
-    for _ in range(120):
+    for _ in range(PATIENCE_MS // AGAIN_MS):
         found: dict[str, Any] | None = person.api("GET", f"/plans/{plan}")["evaluation"]
         if found is not None and not found["working"]:
             return found
-        person.page.wait_for_timeout(500)
-    raise AssertionError(f"plan {plan} has no answer after a minute")
+        person.page.wait_for_timeout(AGAIN_MS)
+    raise AssertionError(f"plan {plan} has no answer after {PATIENCE_MS // 1000} s")

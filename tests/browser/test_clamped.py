@@ -8,8 +8,6 @@ from playwright.sync_api import expect
 
 from .conftest import answered, copy_of_demo
 
-WAIT_MS = 90_000
-
 
 def opened(planner, number):
     """A copy of the plate on its pallet, with what holds it shown; its plan, panel and clamps."""
@@ -24,13 +22,11 @@ def test_what_is_too_loose_is_tightened_and_the_sheet_names_the_change(sign_in):
     planner, approver = sign_in("planner"), sign_in("approver")
     page, (plan, _, _) = planner.page, opened(planner, "CL-1")
     page.goto("/jobs/CL-1/setups?op=v40")
-    page.get_by_role("button", name=re.compile("^Tighten its clamps to")).first.click(
-        timeout=WAIT_MS
-    )
-    expect(page.get_by_text("0 will not work")).to_be_visible(timeout=WAIT_MS)
+    page.get_by_role("button", name=re.compile("^Tighten its clamps to")).first.click()
+    expect(page.get_by_text("0 will not work")).to_be_visible()
     page.goto("/jobs/CL-1/setups?op=v30")
     change = page.get_by_role("group", name="Clamps after it")
-    expect(change.get_by_text("Stop, change clamps")).to_be_visible(timeout=WAIT_MS)
+    expect(change.get_by_text("Stop, change clamps")).to_be_visible()
     expect(change.get_by_text("Take off clamp 1 at its left, in the middle.")).to_be_visible()
 
     answered(planner, plan)
@@ -48,12 +44,12 @@ def test_a_screw_beside_the_pallet_pushes_it_off_and_is_moved_into_it(sign_in):
     planner = sign_in("planner")
     page, (plan, held, clamps) = planner.page, opened(planner, "CL-3")
     motions = held.get_by_role("table", name="Motions")
-    expect(motions.get_by_text("dowels 1, 2").first).to_be_visible(timeout=WAIT_MS)
+    expect(motions.get_by_text("dowels 1, 2").first).to_be_visible()
     expect(held.get_by_text("Pallet 220 × 150 sits in its vise.")).to_be_visible()
     held.get_by_role("button", name="Take out dowel 3").click()
-    expect(motions.get_by_text("free")).to_be_visible(timeout=WAIT_MS)
+    expect(motions.get_by_text("free")).to_be_visible()
     page.keyboard.press("Control+z")
-    expect(motions.get_by_text("free")).to_have_count(0, timeout=WAIT_MS)
+    expect(motions.get_by_text("free")).to_have_count(0)
 
     # one more, at the edge, screwed into what holds the pallet, and as tight as the others
     beside = {"clamp": "edge-m6", "at_mm": 25.0, "torque_nm": 8.0, "over_mm": 0.0}
@@ -61,16 +57,14 @@ def test_a_screw_beside_the_pallet_pushes_it_off_and_is_moved_into_it(sign_in):
     page.reload()
     page.get_by_role("button", name="Hold", exact=True).click()
     seventh = clamps.get_by_role("group", name="Clamp 7")
-    seventh.get_by_role("button", name=re.compile("^Screwed into")).click(timeout=WAIT_MS)
+    seventh.get_by_role("button", name=re.compile("^Screwed into")).click()
     page.get_by_role("option", name="what holds the base").click()
     pushed = held.get_by_text("Clamped, Pallet 220 × 150 slides towards −X", exact=False)
-    expect(pushed).to_be_visible(timeout=WAIT_MS)
-    page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click(
-        timeout=WAIT_MS
-    )
-    expect(pushed).to_have_count(0, timeout=WAIT_MS)
+    expect(pushed).to_be_visible()
+    page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click()
+    expect(pushed).to_have_count(0)
     held.get_by_role("button", name="Take out clamp 7").click()
-    expect(seventh).to_have_count(0, timeout=WAIT_MS)
+    expect(seventh).to_have_count(0)
     held.get_by_role("button", name="Add a clamp").click()
     expect(seventh.get_by_role("button", name="Clamp 7: M6 strap, short")).to_be_visible()
 
@@ -88,10 +82,10 @@ def test_clamps_that_are_on_for_a_part_of_the_cycle_are_set_where_they_are(sign_
     planner = sign_in("planner")
     page, (plan, _, clamps) = planner.page, opened(planner, "CL-2")
     second = clamps.get_by_role("group", name="Clamp 2")
-    expect(second.get_by_role("button", name="to: 30")).to_be_visible(timeout=WAIT_MS)
+    expect(second.get_by_role("button", name="to: 30")).to_be_visible()
     second.get_by_role("button", name="to: 30").click()
     page.get_by_role("option", name="20", exact=True).click()
-    expect(second.get_by_role("button", name="to: 20")).to_be_visible(timeout=WAIT_MS)
+    expect(second.get_by_role("button", name="to: 20")).to_be_visible()
     setup = planner.api("GET", f"/plans/{plan}")["plan"]["setups"][0]
     after = {op["id"]: op["clamps_after"] for op in setup["operations"]}
     assert after["v20"] == {"on": [], "off": ["c2"]}
@@ -107,9 +101,9 @@ def test_a_clamp_is_carried_along_its_side_by_keys_and_by_mouse(sign_in):
         return told["holding"]["clamps"][0]["at_mm"]
 
     slide = held.get_by_role("slider", name="clamp 1 along the left")
-    expect(slide).to_have_attribute("aria-valuenow", "0", timeout=WAIT_MS)
+    expect(slide).to_have_attribute("aria-valuenow", "0")
     slide.focus()
-    with page.expect_response(re.compile("/edits$"), timeout=WAIT_MS):
+    with page.expect_response(re.compile("/edits$")):
         page.keyboard.press("Shift+ArrowUp")
         expect(slide).to_have_attribute("aria-valuetext", "10.0 mm from the middle")
     assert at() == 10.0
@@ -117,7 +111,7 @@ def test_a_clamp_is_carried_along_its_side_by_keys_and_by_mouse(sign_in):
     page.mouse.move(box["x"] + box["width"] / 2.0, box["y"] + box["height"] / 2.0)
     page.mouse.down()
     page.mouse.move(box["x"] + box["width"] / 2.0, box["y"] + box["height"] / 2.0 + 30.0, steps=4)
-    with page.expect_response(re.compile("/edits$"), timeout=WAIT_MS):
+    with page.expect_response(re.compile("/edits$")):
         page.mouse.up()
     assert at() < 10.0
 
@@ -142,18 +136,14 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
 
 def _built(page, held, clamps):
     """Into a vise, with a clamp from beside that pushes it off its dowels."""
-    expect(held.get_by_text("its bolts are not reckoned")).to_be_visible(timeout=WAIT_MS)
+    expect(held.get_by_text("its bolts are not reckoned")).to_be_visible()
     held.get_by_role("button", name=re.compile("^held in")).click()
     page.get_by_role("option", name="125 vise", exact=True).click()
-    expect(held.get_by_text("its bolts are not reckoned")).to_have_count(0, timeout=WAIT_MS)
+    expect(held.get_by_text("its bolts are not reckoned")).to_have_count(0)
     held.get_by_role("button", name="Add a clamp").click()
     fifth = clamps.get_by_role("group", name="Clamp 5")
-    expect(fifth.get_by_role("button", name="Clamp 5: M6 edge clamp")).to_be_visible(
-        timeout=WAIT_MS
-    )
-    expect(held.get_by_text("Clamped, it slides towards −Y", exact=False)).to_be_visible(
-        timeout=WAIT_MS
-    )
+    expect(fifth.get_by_role("button", name="Clamp 5: M6 edge clamp")).to_be_visible()
+    expect(held.get_by_text("Clamped, it slides towards −Y", exact=False)).to_be_visible()
     motions = held.get_by_role("table", name="Motions")
     expect(motions.get_by_text("dowels 1, 2").first).to_be_visible()
 
@@ -173,23 +163,21 @@ def _pushed_off_and_mended(planner, plan, held, built):
     page.reload()
     page.get_by_role("button", name="Hold", exact=True).click()
     pushed = held.get_by_text("Clamped, Pallet 220 × 150 slides towards −X", exact=False)
-    expect(pushed).to_be_visible(timeout=WAIT_MS)
-    page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click(
-        timeout=WAIT_MS
-    )
-    expect(pushed).to_have_count(0, timeout=WAIT_MS)
+    expect(pushed).to_be_visible()
+    page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click()
+    expect(pushed).to_have_count(0)
     held.get_by_role("button", name="Take out clamp 7").click()
 
 
 def _changed_sooner_and_back(page, clamps):
     """A strap comes off one operation sooner, and stays on as long as it did again."""
     second = clamps.get_by_role("group", name="Clamp 2")
-    second.get_by_role("button", name="to: 30").click(timeout=WAIT_MS)
+    second.get_by_role("button", name="to: 30").click()
     page.get_by_role("option", name="20", exact=True).click()
-    second.get_by_role("button", name="to: 20").click(timeout=WAIT_MS)
+    second.get_by_role("button", name="to: 20").click()
     page.get_by_role("option", name="30", exact=True).click()
-    expect(second.get_by_role("button", name="to: 30")).to_be_visible(timeout=WAIT_MS)
-    expect(page.get_by_text("0 will not work")).to_be_visible(timeout=WAIT_MS)
+    expect(second.get_by_role("button", name="to: 30")).to_be_visible()
+    expect(page.get_by_text("0 will not work")).to_be_visible()
 
 
 def _on_its_sheet(planner, approver, plan):

@@ -8,8 +8,6 @@ from playwright.sync_api import expect
 
 from .conftest import answered, copy_of_demo
 
-WAIT_MS = 60_000
-
 
 def test_two_machines_side_by_side_and_one_chosen(sign_in):
     planner = sign_in("planner")
@@ -25,7 +23,7 @@ def test_two_machines_side_by_side_and_one_chosen(sign_in):
     page.wait_for_url("**/jobs/CM-1/of/**")
     both = page.get_by_role("region", name="Side by side")
     expect(both.get_by_role("list", name="Differences")).to_contain_text(
-        "machine Heron instead of Curlew", timeout=WAIT_MS
+        "machine Heron instead of Curlew"
     )
     expect(both).to_contain_text("On Curlew is sooner at every quantity.")
     expect(both).to_contain_text(re.compile(r"From \d+ parts on On Curlew is cheaper"))
@@ -46,7 +44,7 @@ def test_two_machines_side_by_side_and_one_chosen(sign_in):
     plans.get_by_role("button", name="Keep it so").click()
     expect(plans.get_by_role("listitem").filter(has_text="cheaper for a few")).to_have_count(1)
     page.get_by_role("link", name="Release").click()
-    expect(page.get_by_text("choose this one first")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("choose this one first")).to_be_visible()
     told = {each["name"]: each["note"] for each in planner.api("GET", "/jobs/CM-1/variants")}
     assert told == {"Plan": "cheaper for a few", "On Curlew": "Heron is booked until May"}
 
@@ -57,12 +55,12 @@ def test_the_other_way_is_worked_out_and_put_beside(sign_in):
     copy_of_demo(planner, "CM-2", of="TW-276")
     page.goto("/jobs/CM-2/compare")
     ways = page.get_by_role("region", name="The other way")
-    ways.get_by_role("button", name="Work them out").click(timeout=WAIT_MS)
+    ways.get_by_role("button", name="Work them out").click()
     row = ways.get_by_role("row").filter(has_text="On two machines: setup 2 on Gannet")
-    row.get_by_role("button", name="Put beside").click(timeout=WAIT_MS)
+    row.get_by_role("button", name="Put beside").click()
     both = page.get_by_role("region", name="Side by side")
     expect(both.get_by_role("list", name="Differences")).to_contain_text(
-        "Setup 2: machine Gannet instead of Plover", timeout=WAIT_MS
+        "Setup 2: machine Gannet instead of Plover"
     )
     page.reload()
-    expect(row).to_be_visible(timeout=WAIT_MS)
+    expect(row).to_be_visible()

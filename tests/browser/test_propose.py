@@ -6,8 +6,6 @@ from playwright.sync_api import Page, expect
 
 from .conftest import Person, answered, copy_of_demo
 
-WAIT_MS = 120_000
-
 
 def test_proposals_survive_a_reload_and_two_are_released(sign_in):
     planner = sign_in("planner")
@@ -21,7 +19,7 @@ def test_proposals_survive_a_reload_and_two_are_released(sign_in):
     asked.get_by_role("button", name="Work them out").click()
     expect(asked.get_by_role("progressbar", name="How far")).to_be_visible()
     page.reload()
-    expect(asked.get_by_role("button", name="Work them out again")).to_be_visible(timeout=WAIT_MS)
+    expect(asked.get_by_role("button", name="Work them out again")).to_be_visible()
     proposals = page.get_by_role("region", name="Proposals").get_by_role("article")
     expect(proposals).to_have_count(2)
     quick, other = proposals.nth(0), proposals.nth(1)
@@ -50,16 +48,16 @@ def released(person: Person, job: str, number: int) -> None:
     page: Page = person.page
     page.goto(f"{job}/release")
     button = page.get_by_role("button", name=f"Release {number}", exact=True)
-    expect(button).to_be_visible(timeout=WAIT_MS)
+    expect(button).to_be_visible()
     left = page.get_by_label("Why it may stay as it is")
     while left.count():
         before = left.count()
         left.first.fill("Looked at on the first part.")
         page.get_by_role("button", name="Accept").first.click()
         expect(left).to_have_count(before - 1)
-    expect(page.get_by_text("Nothing stands against it")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("Nothing stands against it")).to_be_visible()
     button.click()
-    expect(page.get_by_text("on the floor", exact=True)).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("on the floor", exact=True)).to_be_visible()
 
 
 def test_a_plan_without_setups_begins_with_a_proposal_setup_by_setup(sign_in):
@@ -76,8 +74,8 @@ def test_a_plan_without_setups_begins_with_a_proposal_setup_by_setup(sign_in):
         asked.get_by_label(machine, exact=True).uncheck()
     asked.get_by_role("button", name="Work them out").click()
     proposal = page.get_by_role("article")
-    expect(proposal).to_have_count(1, timeout=WAIT_MS)
-    expect(asked.get_by_role("button", name="Work them out again")).to_be_visible(timeout=WAIT_MS)
+    expect(proposal).to_have_count(1)
+    expect(asked.get_by_role("button", name="Work them out again")).to_be_visible()
     page.get_by_role("button", name="Take this setup alone").click()
     expect(asked.get_by_text("the plan was changed since")).to_be_visible()
     expect(asked.get_by_label("what its setups leave")).to_be_visible()
@@ -91,5 +89,5 @@ def test_it_can_be_stopped(sign_in):
     page.goto("/jobs/PP-3/propose")
     page.get_by_role("button", name="Work them out").click()
     page.get_by_role("button", name="Stop").click()
-    expect(page.get_by_text("Stopped before anything was proposed.")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("Stopped before anything was proposed.")).to_be_visible()
     expect(page.get_by_role("button", name="Work them out again")).to_be_enabled()

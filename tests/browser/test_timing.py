@@ -15,7 +15,6 @@ from tests.core.build import LIBRARY
 
 from .conftest import answered, copy_of_demo
 
-WAIT_MS = 30_000
 RIG = usual_rig(LIBRARY.machines["dunlin"])
 SLOW = replace(Values.of(RIG), acceleration_x=700.0, change_s=19.0)
 
@@ -62,7 +61,7 @@ def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
     plan = copy_of_demo(planner, "TI-1")
     before = answered(planner, plan)["batch_s"]
     page.goto("/jobs/TI-1/setups")
-    with page.expect_response(lambda got: got.url.endswith("/savings"), timeout=WAIT_MS) as soon:
+    with page.expect_response(lambda got: got.url.endswith("/savings")) as soon:
         page.get_by_role("link", name="Time", exact=True).click()
     told = soon.value.json()["rows"][0]["batch_s"]  # others of a moment later: more is tried then
     goes = page.get_by_role("region", name="Where the seconds go")
@@ -72,14 +71,14 @@ def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
     expect(goes.get_by_role("row").nth(1)).to_contain_text("1/10")
     saves = page.get_by_role("region", name="What would save most")
     said = saves.get_by_role("listitem").first
-    expect(said).to_contain_text("−", timeout=WAIT_MS)
+    expect(said).to_contain_text("−")
     expect(saves.get_by_text("looking for more")).to_have_count(0)
     said.get_by_role("button", name="Take it").click()
-    expect(page.get_by_text("Draft 3")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("Draft 3")).to_be_visible()
     assert told > 0
     assert before - answered(planner, plan)["batch_s"] == pytest.approx(told, rel=1e-6)
     page.keyboard.press("Control+z")
-    expect(page.get_by_text("Draft 4")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("Draft 4")).to_be_visible()
     assert answered(planner, plan)["batch_s"] == pytest.approx(before)
 
 
@@ -91,7 +90,7 @@ def test_why_an_operation_stands_where_it_does_and_a_shorter_order(sign_in):
     page.goto("/jobs/OR-1/setups")
     page.get_by_role("link", name="Order", exact=True).click()
     now = page.get_by_role("list", name="Operations as they come")
-    expect(now.get_by_role("listitem")).to_have_count(9, timeout=WAIT_MS)
+    expect(now.get_by_role("listitem")).to_have_count(9)
     now.get_by_role("button").filter(has_text="Thread").click()
     why = page.get_by_role("region", name="Why it stands there")
     expect(why).to_contain_text("Operation 60 turns what it threads.")
@@ -105,7 +104,7 @@ def test_why_an_operation_stands_where_it_does_and_a_shorter_order(sign_in):
     shortest = page.get_by_role("region", name="The shortest order")
     expect(shortest).to_contain_text("20, 40 are moved")
     shortest.get_by_role("button", name="Take this order").click()
-    expect(shortest).to_contain_text("None that keeps the reasons takes less.", timeout=WAIT_MS)
+    expect(shortest).to_contain_text("None that keeps the reasons takes less.")
     assert before - answered(planner, plan)["one_part_s"] == pytest.approx(3.0, abs=0.2)
     now.get_by_role("button").filter(has_text="Part off").click()
     why.get_by_label("keeps its place").click()
@@ -118,8 +117,8 @@ def test_the_other_schools_of_an_order_come_one_by_one(sign_in):
     copy_of_demo(planner, "OR-2", of="TW-204")
     page.goto("/jobs/OR-2/order")
     shortest = page.get_by_role("region", name="The shortest order")
-    expect(shortest).to_contain_text("Or: Face last", timeout=WAIT_MS)
-    expect(page.get_by_role("progressbar")).to_have_count(0, timeout=WAIT_MS)
+    expect(shortest).to_contain_text("Or: Face last")
+    expect(page.get_by_role("progressbar")).to_have_count(0)
     page.reload()
-    expect(shortest).to_contain_text("Or: Face last", timeout=WAIT_MS)
+    expect(shortest).to_contain_text("Or: Face last")
     expect(page.get_by_role("progressbar")).to_have_count(0)

@@ -1,80 +1,82 @@
-"""cut.life, cut.only-one: the edges on hand do not last the batch. Told at the first operation of
-the tool.
+"""cut.life, cut.only-one: what is on hand of a tool does not last the batch, or is not as many as
+are loaded. Told at the first operation with the tool.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import ceil, pi
+from math import pi
 
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
-from machining.facts.worn import edges_of_a_part
-from machining.plan.edit import Change, Edit, LoadTool
-from machining.plan.loading import loaded as load
+from machining.facts.lacking import Lacking, lacking_of
+from machining.plan.edit import Change, Edit
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
-from ..finding import Finding, of_operation
+from ..finding import Finding, keep, of_operation
+from ..tools import instead
+
+WORN = "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand."
+ALIKE = "{tool} are one tool, {name}: {needed} are asked for, and {hand} is on hand."
+NONE = "None of {name} is on hand; {needed} is asked for."
 
 
 def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    minutes, tool, loaded = op.value("edge_life"), op.tool, op.loaded
-    if minutes is None or tool.on_hand is None:
-        return
-    using = (
+    tool = op.tool
+    if tool.on_hand is None or (tool.order_days is not None and tool.on_hand == 0):
+        return  # nobody says, or it is told as made to order
+    using = [
         each
         for each in facts.operations()
-        if isinstance(each, Ready) and each.loaded.id == loaded.id and each.time.total_s > 0
-    )
-    first = next(using, None)
-    if first is None or first.id != op.id:
+        if isinstance(each, Ready) and each.tool.key == tool.key and each.time.total_s > 0
+    ]
+    if not using or using[0].id != op.id:
         return  # told once, where the tool is used first
-    sharing = [first, *using]
-    worn = sum(edges_of_a_part(each, minutes) or 0.0 for each in sharing)
-    needed = ceil(worn * facts.plan.quantity - 1e-9)
-    if needed <= tool.on_hand:
+    found = lacking_of(using, facts.plan.quantity)
+    if found is None:
         return
+    id = "cut.only-one" if found.on_hand == 1 else "cut.life"
+    fixes = [*_slower(op, using, found), *_another(op, using, facts)]
+    fixes.append(keep(op, id, f"{found.more} more ordered"))
+    sentence, values = _said(using, found, facts)
+    yield of_operation(op, id, "look", sentence, values, "edge_life", tuple(fixes))
+
+
+def _said(using: list[Ready], found: Lacking, facts: PlanFacts) -> tuple[str, dict[str, Shown]]:
+    minutes = next((life for each in using if (life := each.value("edge_life"))), None)
+    numbers = sorted({each.loaded.number for each in using})
     values = {
-        "tool": Shown(f"T{loaded.number}"),
-        "needed": Shown(float(needed), "count"),
+        "tool": Shown(", ".join(f"T{each}" for each in numbers)),
+        "name": Shown(found.tool.name),
+        "needed": Shown(float(found.needed), "count"),
         "quantity": Shown(float(facts.plan.quantity), "count"),
-        "life": Shown(minutes, "minutes"),
-        "hand": Shown(float(tool.on_hand), "count"),
+        "hand": Shown(float(found.on_hand), "count"),
     }
-    fixes: list[Proposal] = []
-    if tool.on_hand >= 1 and len(sharing) == 1:
-        fixes += _speed_to_last(op, worn * facts.plan.quantity / tool.on_hand)
-    fixes.append(_a_second_one(op, facts))
-    id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
-    yield of_operation(
-        op,
-        id,
-        "look",
-        "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand.",
-        values,
-        "edge_life",
-        tuple(fixes),
-    )
+    if found.on_hand == 0:
+        return NONE, values
+    if minutes is None or found.worn <= found.on_hand:
+        return ALIKE, values
+    return WORN, values | {"life": Shown(minutes, "minutes")}
 
 
-def _a_second_one(op: Ready, facts: PlanFacts) -> Proposal:
-    assembly = facts.library.assemblies[op.loaded.assembly]
-    more = load(facts.plan, op.loaded.machine, assembly, op.loaded.stick_out_mm)
-    words = {"number": Shown(str(more.number))}
-    return Proposal("Set a second one ready as T{number}", (LoadTool(tool=more),), words)
+def _another(op: Ready, using: list[Ready], facts: PlanFacts) -> list[Proposal]:
+    """Another one that suits, of which there is one, where it is used once."""
+    return [] if len(using) > 1 else instead(op, facts, lambda other: other.on_hand != 0)
 
 
-def _speed_to_last(op: Ready, times: float) -> list[Proposal]:
-    """The speed at which an edge lasts so many times longer, none under the material's band. A
+def _slower(op: Ready, using: list[Ready], found: Lacking) -> list[Proposal]:
+    """For a tool used once the speed at which its edges last, none under the material's band. A
     slower cut takes longer too.
     """
     rpm, speed, tool = op.value("rpm"), op.value("cutting_speed"), op.tool
-    if rpm is None or speed is None or op.data is None or times <= 1:
+    if len(using) > 1 or rpm is None or speed is None or op.data is None:
+        return []
+    if not 0 < found.on_hand < found.worn:
         return []
     exponent = constant("taylor", tool.material)
-    share = times ** -(exponent / (1.0 - exponent))
+    share = (found.worn / found.on_hand) ** -(exponent / (1.0 - exponent))
     on = f"operation:{op.operation.id}"
     if kind_of(op.operation).turned and op.operation.rpm is None:
         slower = float(int(speed * share))
@@ -91,7 +93,7 @@ def _speed_to_last(op: Ready, times: float) -> list[Proposal]:
             else []
         )
     turns = float(int(rpm * share / 10) * 10)
-    if rpm * share < 1000.0 * op.data.speed_low / (pi * tool.diameter_mm):
+    if turns < 1000.0 * op.data.speed_low / (pi * tool.diameter_mm):
         return []
     return [
         Proposal(

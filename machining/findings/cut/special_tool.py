@@ -5,15 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.kinds import kind_of
 from machining.quantities.said import Shown
 
 from ..finding import Finding, keep, of_operation
-from ..tools import other_tools
+from ..tools import instead
 
 
 def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, tool, work = op.operation, op.kit.tool if op.kit else None, op.work
+    tool = op.kit.tool if op.kit else None
     if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0:
         return
     values = {
@@ -21,18 +20,7 @@ def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "days": Shown(float(tool.order_days), "count"),
         "cost": Shown(tool.cost or 0.0, "count"),
     }
-    known = kind_of(kind)
-    others = (
-        []
-        if not known.says_shape or work is None
-        else other_tools(
-            op,
-            facts,
-            lambda other: other.order_days is None and known.unsuited(kind, work, other) is None,
-            None,
-            known.tools,
-        )
-    )
+    others = instead(op, facts, lambda other: other.order_days is None)
     ordered = keep(op, "cut.special-tool", "special tool ordered")
     sentence = (
         "{tool} is made to order: {days} days and {cost}."

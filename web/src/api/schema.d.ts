@@ -2115,6 +2115,23 @@ export interface components {
             quantity: number;
         };
         /**
+         * BuysOut
+         * @description So many more of a tool than the shop has, of which some are ``missing`` before any is worn:
+         *     what they cost and the days they take, null where nobody has said.
+         */
+        BuysOut: {
+            /** Cost */
+            cost: number | null;
+            /** Days */
+            days: number | null;
+            /** Missing */
+            missing: number;
+            /** More */
+            more: number;
+            /** Tool */
+            tool: string;
+        };
+        /**
          * ByHandOut
          * @description What somebody does at a setup: of a cycle (s), and how many ``machines`` like it one keeps
          *     running; what stands there from the setup before; sizes that are measured, edges that
@@ -7545,12 +7562,18 @@ export interface components {
          *     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
          *     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
          *     longer with another tool, ``cost`` what the batch costs less, null where nobody has said what
-         *     its machines cost; ``within`` is what another row is of that does all of it and more.
+         *     its machines cost; ``within`` is what another row is of that does all of it and more. What it
+         *     ``buys`` pays from ``buys_from`` parts on, null where it never does, a price is not known, or
+         *     none is missing.
          */
         SavingOut: {
             /** Batch S */
             batch_s: number;
             because: components["schemas"]["SentenceOut"];
+            /** Buys */
+            buys: components["schemas"]["BuysOut"][];
+            /** Buys From */
+            buys_from: number | null;
             /** Cost */
             cost: number | null;
             /** Each */
@@ -7809,14 +7832,17 @@ export interface components {
         };
         /**
          * SideOut
-         * @description What a plan asks for: counts, and seconds of one part and of the batch; what its first run
-         *     takes longer, what is not answered, what stops it and what is to be looked at.
+         * @description What a plan asks for: counts, what of its tools is bought, and seconds of one part and of the
+         *     batch; what its first run takes longer, what is not answered, what stops it and what is to be
+         *     looked at.
          */
         SideOut: {
             /** Batch S */
             batch_s: number;
             /** Build S */
             build_s: number;
+            /** Buys */
+            buys: components["schemas"]["BuysOut"][];
             /** By Hand S */
             by_hand_s: number;
             /** Elsewhere */

@@ -1,4 +1,5 @@
 import { usePlan } from '../../api/hooks'
+import { Bought } from '../../ui/Bought'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { useFrame } from '../frame'
@@ -24,7 +25,10 @@ export function Beside({
     <>
       {other !== null && <Drawn other={other} names={names} />}
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)_340px] gap-8">
-        <Figures data={data} names={names} />
+        <div>
+          <Figures data={data} names={names} />
+          <TooFew data={data} names={names} />
+        </div>
         <div>
           <p className="mb-2">
             {said(
@@ -112,6 +116,18 @@ function said(from: Compared['sooner_from'], values: number[], names: string[], 
       From <b className="n">{from.quantity}</b> parts on <b>{names[from.side]}</b> is {word}; for
       fewer, {names[1 - from.side]}.
     </>
+  )
+}
+
+// The tools of which the shop has too few for each.
+function TooFew({ data, names }: { data: Compared; names: string[] }) {
+  return data.sides.map(
+    (side, k) =>
+      side.buys.length > 0 && (
+        <p key={k} className="mt-2 text-small">
+          To buy for <b>{names[k]}</b>: <Bought buys={side.buys} />.
+        </p>
+      ),
   )
 }
 

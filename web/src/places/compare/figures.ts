@@ -27,6 +27,7 @@ export const FIGURES: Figure[] = [
   { label: 'Operations', of: (s) => s.operations, said: count, better: 'neither' },
   { label: 'Tools to load', of: (s) => s.tools, said: count, better: 'less' },
   { label: 'of them made for it', of: (s) => s.special, said: count, better: 'less' },
+  { label: 'of them too few in the shop', of: (s) => s.buys.length, said: count, better: 'less' },
   { label: 'Steps elsewhere', of: (s) => s.elsewhere, said: count, better: 'less' },
   { label: 'Stops', of: (s) => s.stops, said: count, better: 'less' },
   { label: 'To look at', of: (s) => s.looks, said: count, better: 'less' },

@@ -1,8 +1,10 @@
 import { Link } from 'react-router'
 import type { Evaluation } from '../../api/client'
 import type { components } from '../../api/schema'
+import { Bought } from '../../ui/Bought'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
+import { useFrame } from '../frame'
 import { seconds } from './goes'
 
 const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
@@ -70,12 +72,17 @@ export function Saving({
           <span className="block text-small text-ink-2">
             with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
             {row.pays_from === 1 ? 'part' : 'parts'} on
-            {row.cost !== null && row.cost > 0 && (
+            {row.buys.length === 0 && row.cost !== null && row.cost > 0 && (
               <>
                 ; one that is bought for it may cost{' '}
                 <span className="n">{row.cost.toFixed(2)}</span>
               </>
             )}
+          </span>
+        )}
+        {row.buys.length > 0 && (
+          <span className="block text-small text-amber-edge">
+            To buy: <Bought buys={row.buys} />. <Pays row={row} />
           </span>
         )}
         {row.looks.map((look, k) => (
@@ -88,6 +95,26 @@ export function Saving({
         Take it
       </button>
     </li>
+  )
+}
+
+// From how many parts on what is bought for it is worth it, where its price is known.
+function Pays({ row }: { row: Row }) {
+  const quantity = useFrame().answer.plan.quantity ?? 1
+  const missing = row.buys.filter((each) => each.missing > 0)
+  if (missing.length === 0 || missing.some((each) => each.cost === null) || row.cost === null)
+    return null
+  if (row.buys_from === null) return 'It does not pay.'
+  return (
+    <>
+      It pays from <span className="n">{row.buys_from}</span> parts on
+      {row.buys_from > quantity && (
+        <>
+          , more than the <span className="n">{quantity}</span> ordered
+        </>
+      )}
+      .
+    </>
   )
 }
 
