@@ -54,6 +54,7 @@ def _sign_in(page: Page, name: str, password: str) -> None:
     page.wait_for_url(re.compile("/(jobs|floor)$"))
 
 
+PATIENCE_MS = 180_000
 BUSY = re.compile(
     r"^(Loading .* …|Reading .* …|Being (looked for|drawn) …|working out …|saving …|trying what"
     r" would mend it …)$"
@@ -244,6 +245,7 @@ def main() -> int:
                     executable_path=shutil.which("chromium"), args=[*ARGUMENTS, *root]
                 )
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=url)
+                page.set_default_timeout(PATIENCE_MS)
 
                 def shoot(name: str, full: bool = False) -> None:
                     _rest(page)
