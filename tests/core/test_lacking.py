@@ -19,11 +19,25 @@ from machining.facts.route import walk
 from machining.facts.worn import edges_of_a_part
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.operation import Drill
+from machining.plan.operation import Drill, Face
 from machining.plan.places import Points
 from machining.quantities.said import fill
 
-from .build import DRILL, FACE, LIBRARY, MEMO, TOOLS, answer, good, plan, tool
+from .build import (
+    BY_WHAT_HOLDS_IT,
+    DRILL,
+    FACE,
+    LIBRARY,
+    MEMO,
+    STOPPED,
+    TOOLS,
+    answer,
+    good,
+    plan,
+    setup,
+    tool,
+    turned_over,
+)
 from .cases_of_cutting import tools_like
 
 OUT = tools_like("drill-6-8", on_hand=0)
@@ -76,6 +90,19 @@ def test_one_stands_at_each_place_where_it_is_loaded():
         "T4, T9 are one tool, drill 6.8: 2 are asked for, and 1 is on hand."
     ]
     assert found(two_drills(), tools_like("drill-6-8", on_hand=2)) == []
+
+
+def test_of_one_on_two_machines_they_take_turns():
+    """Neither lacks it; both at the same time would."""
+    foot = Face(id="foot", tool="t8", step_over_mm=35.0)
+    second = turned_over(foot, machine="petrel", holding=STOPPED, zero=BY_WHAT_HOLDS_IT)
+    tools = (*TOOLS, tool(8, "face-mill-50", machine="petrel"))
+    of = plan(setups=(setup(FACE), second), tools=tools)
+    library = tools_like("face-mill-50", on_hand=1)
+    assert found(of, library) == [] and said(of, library) == [
+        "face mill 50 z5 is loaded 2 times and 1 is on hand: its machines take turns."
+    ]
+    assert said(of, tools_like("face-mill-50", on_hand=2)) == []
 
 
 def test_a_fix_has_it_ordered_or_takes_one_that_is_there():

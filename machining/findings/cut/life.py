@@ -20,6 +20,7 @@ from ..tools import instead
 
 WORN = "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand."
 ALIKE = "{tool} are one tool, {name}: {needed} are asked for, and {hand} is on hand."
+IN_TURN = "{name} is loaded {places} times and {hand} is on hand: its machines take turns."
 NONE = "None of {name} is on hand; {needed} is asked for."
 
 
@@ -35,13 +36,26 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if not using or using[0].id != op.id:
         return  # told once, where the tool is used first
     found = lacking_of(using, facts.plan.quantity)
+    id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     if found is None:
+        yield from _in_turn(op, id, using)
         return
-    id = "cut.only-one" if found.on_hand == 1 else "cut.life"
     fixes = [*_slower(op, using, found), *_another(op, using, facts)]
     fixes.append(keep(op, id, f"{found.more} more ordered"))
     sentence, values = _said(using, found, facts)
     yield of_operation(op, id, "look", sentence, values, "edge_life", tuple(fixes))
+
+
+def _in_turn(op: Ready, id: str, using: list[Ready]) -> Iterator[Finding]:
+    """Where there are as many as one machine asks for, and not as many as all of them."""
+    places = {(each.loaded.machine, each.loaded.id) for each in using}
+    if len({machine for machine, _ in places}) > 1 and len(places) > (op.tool.on_hand or 0):
+        values = {
+            "name": Shown(op.tool.name),
+            "places": Shown(float(len(places)), "count"),
+            "hand": Shown(float(op.tool.on_hand or 0), "count"),
+        }
+        yield Finding(id, "note", op.setup.id, op.id, IN_TURN, values)
 
 
 def _said(using: list[Ready], found: Lacking, facts: PlanFacts) -> tuple[str, dict[str, Shown]]:
