@@ -149,12 +149,15 @@ def _within(row: dict[str, Any], rows: Sequence[dict[str, Any]]) -> str:
 
 @dataclass(frozen=True, slots=True)
 class _Now:
-    """A plan as it is; ``cost`` is what its batch costs, None where nobody has said that."""
+    """A plan as it is, with the tools of which the shop has too few for it; ``cost`` is what its
+    batch costs, None where nobody has said that.
+    """
 
     facts: PlanFacts
     memo: Memo
     before: Evaluation
     cost: float | None
+    lacks: list[Lacking]
 
 
 def _now(plan: Plan, library: Library, memo: Memo) -> _Now | None:
@@ -163,7 +166,7 @@ def _now(plan: Plan, library: Library, memo: Memo) -> _Now | None:
     if before.problem or before.working:
         return None
     facts = walk(plan, library, memo)
-    return _Now(facts, memo, before, _cost(facts))
+    return _Now(facts, memo, before, _cost(facts), lacking(facts))
 
 
 def first_saving(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
@@ -199,14 +202,13 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
     about = promised(changed, facts, before, memo)
     if about is None or about <= ABOUT * least_s:
         return None
-    saved = _saves(changed, library, memo, before)
-    if saved <= max(LEAST_S * plan.quantity, least_s):
+    then, saved = _then(changed, now)
+    if then is None or saved <= max(LEAST_S * plan.quantity, least_s):
         return None
     after = evaluate(changed, library, memo)
     if after.problem or after.unknown > before.unknown or stops(after.open, before):
         return None
-    then = walk(changed, library, memo)
-    tools = buying.bought(lacking(then), lacking(facts))
+    tools = buying.bought(lacking(then), now.lacks)
     known = {f.key: f.severity for f in before.open}
     looks = [f for f in after.open if f.severity == "look" and f.key not in known]
     return {
@@ -216,49 +218,50 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
         "because": plain_said(because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
-        "cost": _less_cost(changed, now, plan.quantity),
+        "cost": _less_cost(then, now, plan.quantity),
         "pays_from": pays_from(edits, plan, saved, before.one_part_s - after.one_part_s),
         "buys": buying.plain(tools),
-        "buys_from": _buys_from(tools, changed, now),
+        "buys_from": _buys_from(tools, then, now),
         "looks": [plain_said(Said(f.message, f.values)) for f in looks],
         "each": _of_each(edits, before, after),
         "edits": [edit.model_dump(mode="json") for edit in edits],
     }
 
 
-def _saves(changed: Plan, library: Library, memo: Memo, before: Evaluation) -> float:
-    """What the batch takes less (s), before anything is noticed of it: less than nothing where it
-    can't be worked out.
+def _then(changed: Plan, now: _Now) -> tuple[PlanFacts | None, float]:
+    """A plan's facts, before anything is noticed of it, and what the batch takes less (s); none of
+    one that can't be worked out.
     """
     try:
-        return before.batch_s - in_all(walk(changed, library, memo)).of("batch")
+        facts = walk(changed, now.facts.library, now.memo)
+        return facts, now.before.batch_s - in_all(facts).of("batch")
     except MachiningError:
-        return -inf
+        return None, -inf
 
 
-def _less_cost(changed: Plan, now: _Now, quantity: int) -> float | None:
+def _less_cost(then: PlanFacts, now: _Now, quantity: int) -> float | None:
     """What so many parts cost less, more where that is negative: edges that wear sooner may ask for
     more than the machine's time. None where its machines have no price.
     """
     if now.cost is None:
         return None
 
-    def at(plan: Plan) -> float | None:
-        of = plan.model_copy(update={"quantity": quantity})
+    def at(facts: PlanFacts) -> float | None:
+        if quantity == facts.plan.quantity:
+            return _cost(facts)
+        of = facts.plan.model_copy(update={"quantity": quantity})
         return _cost(walk(of, now.facts.library, now.memo))
 
-    before, after = (
-        (now.cost if quantity == now.facts.plan.quantity else at(now.facts.plan)),
-        at(changed),
-    )
+    before = now.cost if quantity == now.facts.plan.quantity else at(now.facts)
+    after = at(then)
     return before - after if before is not None and after is not None else None
 
 
-def _buys_from(tools: Sequence[Lacking], changed: Plan, now: _Now) -> int | None:
+def _buys_from(tools: Sequence[Lacking], then: PlanFacts, now: _Now) -> int | None:
     """From how many parts on the tools that are bought for it pay."""
     if not tools or now.cost is None:
         return None
-    less = partial(_less_cost, changed, now)
+    less = partial(_less_cost, then, now)
     return buying.pays_from(tools, lambda many: less(many) or 0.0, now.facts.plan.quantity)
 
 
