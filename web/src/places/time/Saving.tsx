@@ -68,7 +68,7 @@ export function Saving({
             ))}
           </span>
         )}
-        {row.pays_from !== null && (
+        {row.pays_from !== null && row.buys.every((each) => each.missing === 0) && (
           <span className="block text-small text-ink-2">
             with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
             {row.pays_from === 1 ? 'part' : 'parts'} on
