@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
@@ -51,8 +52,4 @@ def pays_from(tools: Sequence[Lacking], less: Callable[[int], float], quantity: 
 
     if each <= 0.0 or not pays(MOST):
         return None
-    low, high = 0, MOST
-    while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (low, middle) if pays(middle) else (middle, high)
-    return high
+    return 1 + bisect_left(range(1, MOST), True, key=pays)
