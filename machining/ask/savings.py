@@ -32,6 +32,7 @@ from .changes import LEAST_S, Tried, at_once, every
 from .costs import costs_of
 from .telling import Tell
 
+WRONG_SIZE = "size.fixed-size"
 MOST_WAITING = 12  # that are told before they are tried
 NOTHING: dict[str, Any] = {"rows": [], "tried": 0, "untried": 0, "waiting": []}
 ABOUT = 0.75  # of what one saves: what promises less is no more
@@ -183,8 +184,8 @@ def _first(now: _Now) -> list[dict[str, Any]]:
 
 
 def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
-    """What it saves, None where it saves no more of the batch than is known already, can't be done
-    or would stop the plan.
+    """What it saves, None where it saves no more of the batch than is known already, can't be done,
+    would stop the plan, or make a hole of another size.
     """
     facts, memo, before = now.facts, now.memo, now.before
     plan, library = facts.plan, facts.library
@@ -208,9 +209,11 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
     after = evaluate(changed, library, memo)
     if after.problem or after.unknown > before.unknown or stops(after.open, before):
         return None
-    tools = buying.bought(lacking(then), now.lacks)
     known = {f.key: f.severity for f in before.open}
     looks = [f for f in after.open if f.severity == "look" and f.key not in known]
+    if any(f.id == WRONG_SIZE for f in looks):
+        return None
+    tools = buying.bought(lacking(then), now.lacks)
     return {
         "of": each.of,
         "setup": each.setup,

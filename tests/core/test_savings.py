@@ -16,6 +16,7 @@ from machining.facts.totals import in_all
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import LoadTool, UnloadTool
+from machining.plan.places import Points
 from machining.quantities.said import Shown, fill
 from machining.ways.fewer_tools import merges
 
@@ -31,12 +32,14 @@ from .build import (
     ROUGH,
     STOPPED,
     TAP,
+    TOOLS,
     WALLS,
     answer,
     changed,
     good,
     plan,
     setup,
+    tool,
     whole,
 )
 from .clamped import ON_TABLE, held_by
@@ -162,6 +165,23 @@ def test_a_tool_that_is_loaded_for_it_pays_from_so_many_parts_on(each, once, qua
     of = good().model_copy(update={"quantity": quantity})
     assert pays_from(loads, of, quantity * each - once, each) == pays
     assert pays_from([], of, 1.0, each) is None
+
+
+def test_a_hole_of_another_size_is_no_saving():
+    """A narrower drill is through sooner; of a hole that is typed nothing of the metal says so."""
+    bores = Points(at_mm=((0, 0), (20, 0)), diameter_mm=20, depth_mm=20, through=True)
+    slow = DRILL.model_copy(update={"tool": "t7", "on": bores, "peck_mm": None})
+    of = plan(FACE, slow, material="c45", tools=(*TOOLS, tool(7, "drill-20-hss")))
+    narrow = answer(changed(of, "operation:drill", tool="t4"))
+    assert narrow.batch_s < answer(of).batch_s
+    assert "size.fixed-size" in {f.id for f in narrow.open if f.severity == "look"}
+    rows = savings(of, LIBRARY, MEMO)["rows"]
+    assert rows and not any(
+        edit["fields"].get("tool") == "t4"
+        for row in rows
+        for edit in row["edits"]
+        if edit["do"] == "change"
+    )
 
 
 def test_what_it_has_so_far_is_told_after_each_that_was_tried():
