@@ -32,7 +32,6 @@ from .changes import LEAST_S, Tried, at_once, every
 from .costs import costs_of
 from .telling import Tell
 
-WRONG_SIZE = "size.fixed-size"
 MOST_WAITING = 12  # that are told before they are tried
 NOTHING: dict[str, Any] = {"rows": [], "tried": 0, "untried": 0, "waiting": []}
 ABOUT = 0.75  # of what one saves: what promises less is no more
@@ -185,7 +184,7 @@ def _first(now: _Now) -> list[dict[str, Any]]:
 
 def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
     """What it saves, None where it saves no more of the batch than is known already, can't be done,
-    would stop the plan, or make a hole of another size.
+    or would stop the plan.
     """
     facts, memo, before = now.facts, now.memo, now.before
     plan, library = facts.plan, facts.library
@@ -211,8 +210,6 @@ def _row(each: Tried, now: _Now, least_s: float = 0.0) -> dict[str, Any] | None:
         return None
     known = {f.key: f.severity for f in before.open}
     looks = [f for f in after.open if f.severity == "look" and f.key not in known]
-    if any(f.id == WRONG_SIZE for f in looks):
-        return None
     tools = buying.bought(lacking(then), now.lacks)
     return {
         "of": each.of,

@@ -5,15 +5,13 @@ this one.
 from __future__ import annotations
 
 from machining.plan.operation import Operation
-from machining.plan.places import OnFeatures, TypedHoles
-from machining.quantities.errors import MachiningError
 from machining.world.capability import rig
 from machining.world.tool import STANDS_STILL, Tool
 
 from .context import OperationFacts, PlanFacts
+from .hole_size import wrong_size
 from .kinds import KINDS, kind_of
 from .kinds.base import Unsuited
-from .place import hole_ends
 
 
 def can_do(kind: str, tool: Tool) -> bool:
@@ -56,23 +54,4 @@ def why_not(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | None
             "has": tool.diameter_mm,
             "most": holds.max_tool_diameter_mm,
         }
-    drawn = drawn_hole(op, facts)
-    if drawn is not None and tool.diameter_mm > drawn + 1e-6:
-        return "Ø {has} is larger than the hole, Ø {drawn}.", {
-            "has": tool.diameter_mm,
-            "drawn": drawn,
-        }
-    return None
-
-
-def drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:
-    """Diameter (mm) of the hole a drill or reamer is to leave; None where there is none to compare
-    with.
-    """
-    on = op.operation.on
-    if op.operation.kind not in ("drill", "ream") or not isinstance(on, OnFeatures | TypedHoles):
-        return None
-    try:
-        return hole_ends(on, op.lie, facts.geometry)[1]
-    except MachiningError:
-        return None
+    return wrong_size(op, facts, tool)

@@ -5,9 +5,6 @@ from __future__ import annotations
 from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.size import tolerance_each_way
 from machining.plan.places import OnFeatures, Outside
-from machining.world.part import Requirement
-
-NEAR = 0.2  # of a diameter or a depth: a size that is that near is it
 
 
 def places_of(op: OperationFacts) -> frozenset[str]:
@@ -19,11 +16,6 @@ def places_of(op: OperationFacts) -> frozenset[str]:
         if isinstance(on, Outside)
         else frozenset()
     )
-
-
-def is_near(asked: Requirement, size: float) -> bool:
-    """Is a size (mm) the one that is asked for, not another of the same feature?"""
-    return abs((asked.nominal_mm or 0.0) - size) <= NEAR * size
 
 
 def drawn_of(op: Ready, facts: PlanFacts) -> float | None:

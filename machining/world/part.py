@@ -9,6 +9,8 @@ from pydantic import Field, model_validator
 from .feature import Hole, Pocket
 from .record import Coordinate, Id, Line, Name, NoneOrId, Point, Record
 
+NEAR = 0.2  # of a diameter or a depth: a size that is that near is it
+
 
 class Requirement(Record):
     """What the drawing asks of a feature, or of the whole part (``feature`` empty). ``datum`` is
@@ -40,6 +42,10 @@ class Requirement(Record):
     @property
     def band_mm(self) -> float:
         return self.upper_mm - self.lower_mm
+
+    def is_near(self, size: float) -> bool:
+        """Is a size (mm) the one that is asked for, not another of the same feature?"""
+        return abs((self.nominal_mm or 0.0) - size) <= NEAR * size
 
 
 class Part(Record):

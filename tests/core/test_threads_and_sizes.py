@@ -7,15 +7,32 @@ import json
 import pytest
 
 from machining.ask import ANY_EDITS, QUESTIONS
+from machining.facts.hole_size import wrong_size
+from machining.facts.route import walk
+from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.operation import Drill, MillThread, Ream
 from machining.plan.places import OnFeatures, Points
 from machining.plan.turned import TurnRough
 from machining.quantities.names import thread_of
+from machining.ways.fewer_tools import merges
 from machining.world.part import Part, Requirement
 
 from . import lathe
-from .build import DRILL, FACE, PART, TAP, TOOLS, after_fix, finding, good, ids, plan, tool
+from .build import (
+    DRILL,
+    FACE,
+    LIBRARY,
+    PART,
+    TAP,
+    TOOLS,
+    after_fix,
+    finding,
+    good,
+    ids,
+    plan,
+    tool,
+)
 
 ASKED = Requirement(id="r", what="Neck", thread="M30x1.5", measured_with="ring gauge")
 TURNED = (lathe.FACE, lathe.ROUGH, lathe.FINISH, lathe.RECESS)
@@ -163,6 +180,24 @@ def test_a_narrower_one_comes_before_what_opens_the_hole():
     assert finding(plan(FACE, first, tools=MORE), "size.fixed-size").severity == "look"
     then = Ream(id="r", tool="t9", on=HOLE)
     assert "size.fixed-size" not in ids(plan(FACE, first, then, tools=MORE))
+
+
+def test_neither_a_wider_nor_a_narrower_one_is_chosen_for_its_work():
+    """The narrower one only where another one comes after it."""
+    drilled, reamed = Drill(id="d", tool="t4", on=HOLE), Ream(id="r", tool="t9", on=HOLE)
+    alone, then = plan(FACE, drilled, tools=MORE), plan(FACE, drilled, reamed, tools=MORE)
+
+    def of(document, key):
+        facts = walk(document, LIBRARY, Memo())
+        (op,) = (each for each in facts.operations() if each.id == "d")
+        return wrong_size(op, facts, LIBRARY.tools[key])
+
+    words, sizes = of(alone, "drill-5-8")
+    assert words.startswith("Ø {has} is smaller") and sizes == {"has": 5.8, "drawn": 6.0}
+    assert of(alone, "drill-8-5")[0].startswith("Ø {has} is larger")
+    assert of(then, "drill-5-8") is None
+    taken = {op.id for each in merges(MORE, walk(alone, LIBRARY, Memo())) for op in each.operations}
+    assert taken == {"face"}
 
 
 @pytest.mark.parametrize(("nominal", "told"), [(6.0, False), (5.98, True), (6.02, True)])

@@ -16,7 +16,6 @@ from machining.world.feature import Pocket
 from machining.world.part import Requirement
 
 from ..finding import Finding, keep, of_operation
-from ..sizes import is_near
 
 ID = "reach.turn-in"
 WORDS = {"arc": "on an arc", "angle": "at 45°"}
@@ -53,7 +52,7 @@ def turn_in(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 def _of_wall(asked: Requirement, op: Ready, facts: PlanFacts) -> bool:
     """Is it a size or a roughness of what it cuts? How deep a pocket is its floor says."""
     of = facts.geometry.feature(asked.feature) if asked.feature else None
-    if isinstance(of, Pocket) and asked.finish_um is None and is_near(asked, of.depth_mm):
+    if isinstance(of, Pocket) and asked.finish_um is None and asked.is_near(of.depth_mm):
         return False
     tight = asked.finish_um is not None or asked.band_mm > 0.0
     return bool(asked.feature) and tight and asked.feature in drawn_as(op.operation.on, facts)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.hole_size import drawn_hole
 from machining.facts.size import tolerance_each_way
-from machining.facts.suits import drawn_hole
 from machining.plan.edit import Change, LoadTool
 from machining.plan.loading import loaded
 from machining.plan.operation import Drill, Ream, Slot

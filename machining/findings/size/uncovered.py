@@ -20,7 +20,6 @@ from machining.world.feature import Hole, Pocket
 from machining.world.part import Requirement
 
 from ..finding import Finding
-from ..sizes import is_near
 from .threads_asked import thread_not_made
 
 ID = "size.drawing-uncovered"
@@ -62,7 +61,7 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
     if (
         isinstance(hole, Hole)
         and 0.0 < asked.band_mm < DRILLED_BAND_MM
-        and is_near(asked, hole.diameter_mm)
+        and asked.is_near(hole.diameter_mm)
         and all(isinstance(op.operation, Drill | Spot) or _only_edges(op) for op in makers)
     ):
         return Finding(
@@ -126,8 +125,8 @@ def instrument_for(asked: Requirement, facts: PlanFacts) -> str:
         return "thread gauge"
     if not asked.band_mm:
         return "roughness tester"
-    if isinstance(of, Hole) and is_near(asked, of.diameter_mm):
+    if isinstance(of, Hole) and asked.is_near(of.diameter_mm):
         return "plug gauge" if of.diameter_mm <= GAUGE_TO_MM else "bore gauge"
     usual = next((name for band, name in INSTRUMENTS if asked.band_mm >= band), "comparator")
-    deep = isinstance(of, Pocket) and is_near(asked, of.depth_mm)
+    deep = isinstance(of, Pocket) and asked.is_near(of.depth_mm)
     return f"depth {usual}" if deep else usual
