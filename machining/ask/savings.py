@@ -32,6 +32,7 @@ from .changes import LEAST_S, Tried, at_once, every
 from .costs import costs_of
 from .telling import Tell
 
+SOUGHT = Said("What may be tried is looked for")
 MOST_WAITING = 12  # that are told before they are tried
 NOTHING: dict[str, Any] = {"rows": [], "tried": 0, "untried": 0, "waiting": []}
 ABOUT = 0.75  # of what one saves: what promises less is no more
@@ -55,12 +56,13 @@ def savings(
     now = _now(plan, library, memo)
     if now is None:
         return NOTHING
-    first = _first(now)
+    search = _Search(now, [])
+    for each in _first(now):
+        search.hear(each)
+    tell(0.0, SOUGHT, search.told())
     until = process_time() + longest_s if longest_s is not None else inf
     of = every(plan, now.facts, now.before, memo)
-    search = _Search(now, sorted(of, key=lambda each: -each.hope / each.dear))
-    for each in first:
-        search.hear(each)
+    search.offered = sorted(of, key=lambda each: -each.hope / each.dear)
     tell(0.0, search.so_far, search.told())
     for k, row in abreast(search.tries, search.known, len(search.offered), hands, memo.go_on):
         search.hear(row, k)

@@ -220,3 +220,10 @@ def all_savings(request: SignedIn, id: RowId) -> dict[str, Any]:
 def ask_for_all_savings(request: SignedIn, id: RowId) -> tuple[int, dict[str, Any]]:
     """Have the worker try all of it."""
     return 202, bare(save.start(request.user, plan_of(id)))
+
+
+@router.post("/plans/{id}/savings/all/expected", response={204: None})
+def expect_all_savings(request: SignedIn, id: RowId) -> tuple[int, None]:
+    """Have the worker learn the plan, since somebody looks at what might be tried."""
+    long.expect(request.user, plan_of(id))
+    return 204, None

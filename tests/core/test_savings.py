@@ -189,6 +189,8 @@ def test_what_it_has_so_far_is_told_after_each_that_was_tried():
     told = savings(apart(), LIBRARY, MEMO, tell=lambda *each: heard.append(each))
     assert [share for share, _, _ in heard] == sorted(share for share, _, _ in heard)
     assert heard[-1][0] == 1.0 and heard[-1][2] == told
+    assert len(heard[0][2]["rows"]) == 1  # before it is known what there is to try
+    heard = heard[1:]
     assert [each["tried"] for _, _, each in heard] == list(range(told["tried"] + 1))
     assert fill(heard[1][1].text, heard[1][1].values) == f"1 of {told['tried']} tried"
 
@@ -197,7 +199,7 @@ def test_what_is_not_tried_yet_is_told_with_what_it_may_save():
     """Fewer of them, the more was tried."""
     of, heard = apart(), []
     told = savings(of, LIBRARY, MEMO, tell=lambda *each: heard.append(each[2]))
-    first, last = heard[0]["waiting"], told["waiting"]
+    first, last = heard[1]["waiting"], told["waiting"]
     assert first and last == []
     known = [each["batch_s"] for each in first if each["batch_s"] is not None]
     assert known == sorted(known, reverse=True)

@@ -13,7 +13,7 @@ from machining.quantities.said import Shown, fill
 from shop.accounts.models import User
 from shop.base.actions import did, require
 from shop.base.problems import Refused
-from shop.tasks.actions.work import Report
+from shop.tasks.actions.work import LONG, Cancelled, Report, task_kind
 from shop.tasks.models import Task
 
 from .. import documents, evaluation
@@ -21,6 +21,7 @@ from ..models import Plan
 from ..reckoners import MOST_BYTES, Reckoner, Refusal, TooLarge
 
 LONGEST_S = 300.0  # of the processor's time
+LEARN = "learn"
 _ready = list[Reckoner]()
 
 
@@ -53,17 +54,53 @@ def stale(task: Task, plan: Plan) -> bool:
     return bool(task.about.get("sha") != documents.head(plan).document_id)
 
 
-def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
-    """Ask the question of the task's kind, and keep with it what is found so far. Raises Refused
-    where it can't be answered, or takes too long.
+def expect(user: User, plan: Plan) -> None:
+    """Have a process learn a plan of which something will be asked, before anybody waits for it;
+    one that is learnt already, or is being learnt, is not learnt again. Raises Refused.
     """
+    require(user, "plan")
+    learnt, sha = Task.objects.filter(kind=LEARN), documents.head(plan).document_id
+    if not learnt.filter(about__sha=sha, state__in=("waiting", "working", "done")).exists():
+        learnt.exclude(state="working").delete()
+        Task.objects.create(kind=LEARN, made_by=user, about={"plan": plan.pk, "sha": sha})
+
+
+@task_kind(LEARN, long=True)
+def learn(task: Task, report: Report) -> None:
+    """What a question of the plan begins with; left as soon as anything of another is asked."""
+
+    def hear(found: Any) -> None:
+        others = Task.objects.filter(state="waiting", kind__in=LONG).exclude(kind=LEARN)
+        if others.exclude(about__plan=task.about["plan"]).exists():
+            raise Cancelled
+        report(0.0, "")
+
+    reckoner = _fetched()
+    try:
+        reckoner.ask(_subject(task).asked("savings", {"most": 1}), hear)
+    except Refusal:
+        reckoner.end()  # who asks will be told
+    except TooLarge as problem:
+        raise Refused(f"It took {problem}.") from problem
+    else:
+        _ready.append(reckoner)
+
+
+def _subject(task: Task) -> evaluation.Subject:
+    """The plan as it is now, which the task says from then on."""
     plan = Plan.objects.get(pk=task.about["plan"])
     head = documents.head(plan)
     document = documents.read(head.document)
     task.about["sha"], task.about["draft"] = head.document_id, head.number
     Task.objects.filter(pk=task.pk).update(about=task.about)
-    subject = evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
-    share = 0.0
+    return evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
+
+
+def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
+    """Ask the question of the task's kind, and keep with it what is found so far. Raises Refused
+    where it can't be answered, or takes too long.
+    """
+    subject, share = _subject(task), 0.0
 
     def hear(found: Any) -> None:
         nonlocal share, doing
@@ -88,6 +125,7 @@ def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
 def make_ready() -> None:
     """A process for the next question, that has its beginning behind it when it is asked."""
     if not _ready:
+        Task.objects.filter(kind=LEARN, state="done").delete()  # who had learnt it is gone
         _ready.append(_begun())
 
 

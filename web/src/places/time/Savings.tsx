@@ -4,7 +4,7 @@ import { api, ask, type Edit } from '../../api/client'
 import { useRested } from '../../ui/rested'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
-import { useAllSavings } from './allSavings'
+import { useAllSavings, useExpected } from './allSavings'
 import { Saving } from './Saving'
 import { Waiting } from './Waiting'
 
@@ -30,6 +30,7 @@ export function Savings() {
     enabled: settled === answer.revision && !first.isPending,
     queryFn: () => ask(api.GET('/api/plans/{id}/savings', { params: { path: { id: answer.id } } })),
   })
+  useExpected(answer.id, settled, (soon.data?.untried ?? 0) > 0)
   const known = soon.data ?? (first.data?.rows.length ? first.data : undefined)
   const data = all.data && all.data.tried > (known?.tried ?? 0) ? all.data : known
   return (
