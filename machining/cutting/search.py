@@ -251,6 +251,8 @@ def search(
     for values not over 0.
     """
     positive("height", job.height)
+    if job.width is not None:
+        positive("width", job.width)
     within("power_share", job.power_share, 0.0, 1.0, low_open=True)
     order = count()
     waiting: list[tuple[float, int, Cut | Geometry]] = [

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
+from machining.ask.savings import savings
 from machining.facts.along import along
 from machining.facts.route import walk
 from machining.geometry.columns import Grid
@@ -15,11 +16,13 @@ from machining.geometry.mesh import Mesh
 from machining.memo import Memo
 from machining.plan.operation import Chamfer, Engrave, RoughOutside, Slot
 from machining.plan.places import Drawn, Lines, Outside
+from machining.ways.choices import choices
 from machining.world.geometry import PartGeometry
 from machining.world.part import Part
+from machining.world.stock.block import sawn_block
 from machining.world.tool import Tool
 
-from .build import DRILL, FACE, LIBRARY, MEMO, TOOLS, answer, plan, result, tool
+from .build import DRILL, FACE, LIBRARY, MEMO, ROUGH, TOOLS, answer, plan, result, tool
 
 MORE = (*TOOLS, tool(8, "chamfer-8-90"), tool(9, "engraver-6-60"))
 
@@ -52,6 +55,17 @@ def test_next_to_no_length_is_answered_or_says_why_not(cut):
     mine, others = result(seen, "odd"), (result(seen, "face"), result(seen, DRILL.id))
     assert all(each.reason for each in mine.answers.values() if each.state == "unknown")
     assert all(each.time_s > 0 for each in others)
+
+
+def test_round_a_blank_of_the_part_s_own_size_there_is_nothing_to_choose():
+    """Nor anything to save by cutting it otherwise."""
+    none = sawn_block((0, 0), (0, 0), (0, 0), tolerance=0.0)
+    of = plan(FACE, ROUGH, stock=none)
+    facts = walk(of, LIBRARY, MEMO)
+    for op in facts.operations():
+        said = {each.because.text for each in choices(op, facts)}
+        assert said == {"By the size of the blank nothing stands here to be taken off."}
+    assert savings(of, LIBRARY, MEMO, most=3)["tried"] == 3
 
 
 def test_a_solid_that_is_not_closed_is_told_for_the_plan():

@@ -210,7 +210,12 @@ def test_wider_limits_never_remove_less():
 
 @pytest.mark.parametrize(
     ("change", "words"),
-    [({"height": 0}, "height"), ({"power_share": 1.2}, "power_share"), ({"height": inf}, "height")],
+    [
+        ({"height": 0}, "height"),
+        ({"power_share": 1.2}, "power_share"),
+        ({"height": inf}, "height"),
+        ({"width": 0}, "width"),
+    ],
 )
 def test_wrong_jobs_are_refused(change, words):
     with pytest.raises(OutOfRange, match=words):

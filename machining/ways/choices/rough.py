@@ -36,6 +36,7 @@ FAST = School("lighter width, faster than the data start", most_width=0.1, full_
 FASTER = 1.05  # times the speed it starts at, from which it is another way
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
+THINNEST_MM = 1e-6  # that stands there, as the size of a blank has it
 QUESTIONS = dict.fromkeys(
     ("face", "rough_outside", "rough_pocket"),
     Question(
@@ -145,6 +146,9 @@ def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, rig: Rig) ->
         why = f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools."
         return Choice(school.name, tool=kit.name, because=Said(why))
     cutter, job = _cutter(kit, data), _job(kit, data, op, facts)
+    if job.height < THINNEST_MM or (job.width is not None and job.width < THINNEST_MM):
+        why = "By the size of the blank nothing stands here to be taken off."
+        return Choice(school.name, tool=kit.name, because=Said(why))
     if school is FAST:
         job = replace(job, speed=data.speed_high)
     give = _give(kit, rig)
