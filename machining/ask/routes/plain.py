@@ -19,6 +19,7 @@ from machining.plan.edit import (
     UnloadTool,
 )
 from machining.quantities.said import Said, Shown, length
+from machining.ways.no_tool import no_tool
 from machining.world.stock.base import SIDE_WORDS
 
 from .characters import Found
@@ -159,11 +160,14 @@ def _missed(found: Found, bench: Bench) -> Iterator[Missed]:
     if not found.told.left:
         return
     for place in unfinished(bench.walk(found.route.plan), bench.memo):
-        yield Missed(place.where, _why(place, found.route), (place.feature,))
+        yield Missed(place.where, _why(place, found.route, bench), (place.feature,))
 
 
-def _why(place: Place, route: Route) -> Said:
+def _why(place: Place, route: Route, bench: Bench) -> Said:
     tried = [each for each in route.missed if place.feature and place.feature in each.features]
     if tried:
         return tried[-1].why
-    return Said(STANDS, {"stands": length(place.stands)}) if place.finish else NOT_REACHED
+    if place.finish:
+        return Said(STANDS, {"stands": length(place.stands)})
+    feature = bench.walk(route.plan).geometry.feature(place.feature) if place.feature else None
+    return (no_tool(feature, bench.library) if feature is not None else None) or NOT_REACHED

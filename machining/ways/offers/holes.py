@@ -34,6 +34,9 @@ from .bench import Bench, Offer, exists, square
 NEXT_SMALLER_DRILL = 0.85
 BREAKS_MM = 0.3
 SAME_ANGLE_DEG = 0.5
+BORES_MM = 0.5  # either way of its size, to which a boring head is set
+SAME_MM = 0.01  # of a drill that makes the hole its size
+MILLS_SHARE = 0.8  # of a hole's diameter, up to which a mill goes round in it
 SMALL: Better = lambda t: -t.diameter_mm  # noqa: E731
 
 
@@ -155,7 +158,7 @@ def drilled(bench: Bench, these: Alike) -> Offer:
 
     def fits(t: Tool) -> bool:
         if exact:
-            return t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01
+            return t.kind == "drill" and abs(t.diameter_mm - diameter) < SAME_MM
         return t.kind == "drill" and NEXT_SMALLER_DRILL * diameter <= t.diameter_mm < diameter
 
     peck = diameter if these.length > 3 * diameter else None
@@ -169,7 +172,13 @@ def drilled(bench: Bench, these: Alike) -> Offer:
 
 
 def _has_drill(bench: Bench, diameter: float) -> bool:
-    return exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
+    return exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < SAME_MM)
+
+
+def widens(tool: Tool, diameter: float) -> bool:
+    """Does it take a drilled hole to a size (mm)?"""
+    off = abs(tool.diameter_mm - diameter)
+    return off < {"reamer": SAME_MM, "boring_head": BORES_MM}.get(tool.kind, 0.0)
 
 
 def to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
@@ -185,13 +194,13 @@ def to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
         (
             "ream",
             "Ream",
-            lambda t: t.kind == "reamer" and abs(t.diameter_mm - diameter) < 0.01,
+            lambda t: t.kind == "reamer" and widens(t, diameter),
             lambda id, tool, t: Ream(id=id, tool=tool, on=on, depth_mm=blind),
         ),
         (
             "bore",
             "Bore",
-            lambda t: t.kind == "boring_head" and abs(t.diameter_mm - diameter) < 0.5,
+            lambda t: t.kind == "boring_head" and widens(t, diameter),
             lambda id, tool, t: Bore(id=id, tool=tool, on=on),
         ),
         (
@@ -278,7 +287,7 @@ def _milled_to_size(bench: Bench, these: Alike, rare: bool = False) -> Offer:
         lambda t: (
             square(t)
             and t.centre_cutting
-            and t.diameter_mm <= 0.8 * diameter
+            and t.diameter_mm <= MILLS_SHARE * diameter
             and t.usable_length_mm >= these.length
         ),
         lambda t: t.diameter_mm,

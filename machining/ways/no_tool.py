@@ -1,0 +1,85 @@
+"""What is wrong with the tools of the shop for a hole or a pocket that none of them cuts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from machining.quantities.said import Said, Shown, length
+from machining.world.feature import Feature, Hole, Pocket
+from machining.world.library import Library
+from machining.world.tool import Tool
+
+from .offers.bench import square
+from .offers.holes import MILLS_SHARE, SAME_MM, widens
+
+NEAREST = 2  # drills that are named where none is of the size
+NO_DRILL = {
+    0: "The shop has no drill.",
+    1: "The shop has no drill of Ø {size}: the nearest is Ø {one}.",
+    2: "The shop has no drill of Ø {size}: the nearest are Ø {one} and Ø {other}.",
+}
+NO_MILL = "No mill is small enough to go in."
+SHORT = "Mills that go in cut {reach} deep; it is {deep}."
+SHORT_DRILL = "With {tool} it can be drilled {reach} deep; it is {deep}."
+WIDE = "The smallest mill of the shop has Ø {smallest}; Ø {limit} would go in."
+WIDE_IN_CORNERS = (
+    "The smallest mill of the shop has Ø {smallest}; its corners ask for Ø {limit} at most."
+)
+
+
+def no_tool(feature: Feature, library: Library) -> Said | None:
+    """Which tool is missing for it, as a sentence; None where there is one that is as small and as
+    long as it asks for, or that takes a hole to its size, and of what is neither hole nor pocket.
+    """
+    if isinstance(feature, Hole):
+        return _hole(feature, library)
+    if isinstance(feature, Pocket) and not feature.floor_radius_mm and not feature.draft_deg:
+        return _pocket(feature, library)
+    return None
+
+
+def _hole(hole: Hole, library: Library) -> Said | None:
+    size, deep = hole.diameter_mm, hole.length_mm
+    drills = _of(library, lambda tool: tool.kind == "drill")
+    exact = [each for each in drills if abs(each.diameter_mm - size) < SAME_MM]
+    mills = _of(
+        library,
+        lambda tool: (
+            square(tool) and tool.centre_cutting and tool.diameter_mm <= MILLS_SHARE * size
+        ),
+    )
+    reach = max((each.usable_length_mm for each in mills), default=0.0)
+    goes = reach >= deep or any(each.usable_length_mm >= deep for each in exact)
+    if goes or _of(library, lambda tool: widens(tool, size)):
+        return None
+    told = {"reach": length(reach), "deep": length(deep), "size": length(size)}
+    if exact:
+        longest = max(exact, key=lambda each: each.usable_length_mm)
+        told |= {"tool": Shown(longest.name), "reach": length(longest.usable_length_mm)}
+        return Said(SHORT_DRILL, told)
+    sizes = sorted({each.diameter_mm for each in drills}, key=lambda each: abs(each - size))
+    near = sorted(sizes[:NEAREST])
+    told |= dict(zip(("one", "other"), map(length, near), strict=False))
+    return Said(f"{NO_DRILL[len(near)]} {SHORT if mills else NO_MILL}", told)
+
+
+def _pocket(pocket: Pocket, library: Library) -> Said | None:
+    sides = sorted(max(each) - min(each) for each in zip(*pocket.loops[0], strict=True))
+    limit = 2.0 * pocket.corner_radius_mm or sides[-2]
+    known = _of(library, square)
+    mills = [each for each in known if each.diameter_mm <= limit + SAME_MM]
+    told = {"limit": length(limit), "deep": length(pocket.depth_mm)}
+    if not mills:
+        if not known:
+            return Said(NO_MILL)
+        smallest = min(each.diameter_mm for each in known)
+        words = WIDE_IN_CORNERS if pocket.corner_radius_mm else WIDE
+        return Said(words, {**told, "smallest": length(smallest)})
+    reach = max(each.usable_length_mm for each in mills)
+    return Said(SHORT, {**told, "reach": length(reach)}) if reach < pocket.depth_mm else None
+
+
+def _of(library: Library, has: Callable[[Tool], bool]) -> list[Tool]:
+    """Those in an assembly: the others can't be loaded."""
+    there = {each.tool for each in library.assemblies.values()}
+    return [each for each in library.tools.values() if each.key in there and has(each)]
