@@ -33,7 +33,9 @@ export function Piece({
     const handling = b.seconds
     const words =
       b.kind === 'folded'
-        ? `${setup.operations.length} operations`
+        ? setup.operations.length === 1
+          ? 'one operation'
+          : `${setup.operations.length} operations`
         : `Turn over, ${clock(handling)}`
     return (
       <g className="cursor-pointer" onClick={() => onPick(b.setup, null)}>

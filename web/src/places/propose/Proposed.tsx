@@ -98,8 +98,9 @@ function Setup({
         </div>
         <p className="flex flex-wrap items-baseline gap-x-3 text-small">
           <span>
-            <span className="n">{setup.operations}</span> operations,{' '}
-            <span className="n">{setup.tools}</span> tools,{' '}
+            <span className="n">{setup.operations}</span>{' '}
+            {setup.operations === 1 ? 'operation' : 'operations'},{' '}
+            <span className="n">{setup.tools}</span> {setup.tools === 1 ? 'tool' : 'tools'},{' '}
             <b className="n">{seconds(shareOf(setup))}</b> a part
           </span>
           {k < proposal.setups.length - 1 && !stale && (
