@@ -4,12 +4,13 @@ on one is the better, and what is otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
-from machining.facts.lacking import Lacking, lacking
+from machining.facts.context import PlanFacts
+from machining.facts.lacking import lacking
 from machining.facts.route import walk
 from machining.facts.times import parts
 from machining.memo import Memo, digest
@@ -46,7 +47,7 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
     costs = [Costs(0.0) if problem else at(side, plan.quantity) for side in (0, 1)]
     told: dict[str, Any] = {
         "sides": [
-            _side(*each, [] if problem else lacking(walk(each[0], library, memo)))
+            _side(*each, None if problem else walk(each[0], library, memo))
             for each in zip(plans, seen, costs, strict=True)
         ],
         "differences": [plain_said(each) for each in differences(plan, second, library)],
@@ -119,16 +120,16 @@ def _ahead_from(lead: Callable[[int], float], low: int, most: int, step: int) ->
     return high
 
 
-def _side(plan: Plan, seen: Evaluation, costs: Costs, lacks: Sequence[Lacking]) -> dict[str, Any]:
-    proving = seen.figures.get("plan.prove_out")
-    special = {f.operation for f in seen.open if f.id == "cut.special-tool"}
+def _side(plan: Plan, seen: Evaluation, costs: Costs, facts: PlanFacts | None) -> dict[str, Any]:
+    proving, every = seen.figures.get("plan.prove_out"), facts.operations() if facts else []
+    special = {e.kit.tool.key for e in every if e.kit is not None and e.kit.tool.is_made_first}
     return {
         "machines": sorted({each.machine for each in plan.setups}),
         "setups": len(plan.setups),
         "operations": sum(len(each.operations) for each in plan.setups),
         "tools": len({op.tool for each in plan.setups for op in each.operations if op.tool}),
         "special": len(special),
-        "buys": plain(lacks),
+        "buys": plain(lacking(facts)) if facts is not None else [],
         "elsewhere": len(plan.outside),
         "one_part_s": seen.one_part_s,
         "batch_s": seen.batch_s,

@@ -173,6 +173,11 @@ class Tool(Record):
             yield "max_depth_mm", self.max_depth_mm, self.max_depth_mm <= flutes, deep
 
     @property
+    def is_made_first(self) -> bool:
+        """Is it made to order, and not here yet?"""
+        return self.order_days is not None and not self.on_hand
+
+    @property
     def cutting_depth_mm(self) -> float:
         """How deep the edge can cut at once: the maker's limit, or the flutes."""
         return self.max_depth_mm or self.flute_length_mm

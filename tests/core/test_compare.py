@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from machining.ask.compare import break_even, compare
 from machining.ask.differences import differences
 from machining.ask.trying import EDITS
+from machining.evaluate import evaluate
+from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import (
@@ -23,6 +25,7 @@ from machining.quantities.said import fill
 from machining.ways.trade import structural
 
 from .build import LIBRARY, MEMO, answer, changed, good, whole
+from .cases_of_cutting import tools_like
 
 
 def after(of: Plan, *edits) -> Plan:
@@ -168,3 +171,18 @@ def test_what_was_timed_and_what_was_said_of_the_order_are_told():
 def test_blanks_out_of_remnants_are_told():
     some = good().model_copy(update={"remnants": 3})
     assert words(good(), some) == ["Remnants 3 instead of 0"]
+
+
+def test_a_tool_that_is_made_first_counts_once_whatever_is_said_of_it():
+    """For two operations, of which one keeps it with words."""
+    library = tools_like("end-mill-12-z3", order_days=15, on_hand=0)
+    of = good()
+    (finding, *others) = [
+        f for f in evaluate(of, library, Memo()).open if f.id == "cut.special-tool"
+    ]
+    assert others
+    kept = apply(of, finding.fixes[-1].edits)
+    told = compare(of, library, Memo(), kept.model_dump(mode="json"))
+    assert [each["special"] for each in told["sides"]] == [1, 1]
+    assert told["sides"][0]["looks"] == told["sides"][1]["looks"] + 1
+    assert [each["special"] for each in compared(of, of)["sides"]] == [0, 0]

@@ -26,7 +26,7 @@ NONE = "None of {name} is on hand; {needed} is asked for."
 
 def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     tool = op.tool
-    if tool.on_hand is None or (tool.order_days is not None and tool.on_hand == 0):
+    if tool.on_hand is None or tool.is_made_first:
         return  # nobody says, or it is told as made to order
     using = [
         each

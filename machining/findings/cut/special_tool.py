@@ -13,7 +13,7 @@ from ..tools import instead
 
 def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     tool = op.kit.tool if op.kit else None
-    if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0:
+    if tool is None or tool.order_days is None or not tool.is_made_first:
         return
     values = {
         "tool": Shown(tool.name),
