@@ -31,6 +31,8 @@ def no_tool(feature: Feature, library: Library) -> Said | None:
     """Which tool is missing for it, as a sentence; None where there is one that is as small and as
     long as it asks for, or that takes a hole to its size, and of what is neither hole nor pocket.
     """
+    if isinstance(feature, Hole) and feature.around:
+        return _mills(feature.diameter_mm, feature.length_mm, WIDE, library)
     if isinstance(feature, Hole):
         return _hole(feature, library)
     if isinstance(feature, Pocket) and not feature.floor_radius_mm and not feature.draft_deg:
@@ -52,31 +54,40 @@ def _hole(hole: Hole, library: Library) -> Said | None:
     goes = reach >= deep or any(each.usable_length_mm >= deep for each in exact)
     if goes or _of(library, lambda tool: widens(tool, size)):
         return None
-    told = {"reach": length(reach), "deep": length(deep), "size": length(size)}
+    told = {"reach": length(reach), "deep": length(deep), "size": _across(size)}
     if exact:
         longest = max(exact, key=lambda each: each.usable_length_mm)
         told |= {"tool": Shown(longest.name), "reach": length(longest.usable_length_mm)}
         return Said(SHORT_DRILL, told)
     sizes = sorted({each.diameter_mm for each in drills}, key=lambda each: abs(each - size))
     near = sorted(sizes[:NEAREST])
-    told |= dict(zip(("one", "other"), map(length, near), strict=False))
+    told |= dict(zip(("one", "other"), map(_across, near), strict=False))
     return Said(f"{NO_DRILL[len(near)]} {SHORT if mills else NO_MILL}", told)
 
 
 def _pocket(pocket: Pocket, library: Library) -> Said | None:
     sides = sorted(max(each) - min(each) for each in zip(*pocket.loops[0], strict=True))
-    limit = 2.0 * pocket.corner_radius_mm or sides[-2]
+    corners = 2.0 * pocket.corner_radius_mm
+    words = WIDE_IN_CORNERS if corners else WIDE
+    return _mills(corners or sides[-2], pocket.depth_mm, words, library)
+
+
+def _mills(limit: float, deep: float, wide: str, library: Library) -> Said | None:
+    """What is wrong with all mills for a recess that one of at most so much (mm) cuts."""
     known = _of(library, square)
     mills = [each for each in known if each.diameter_mm <= limit + SAME_MM]
-    told = {"limit": length(limit), "deep": length(pocket.depth_mm)}
+    if not known:
+        return Said(NO_MILL)
     if not mills:
-        if not known:
-            return Said(NO_MILL)
         smallest = min(each.diameter_mm for each in known)
-        words = WIDE_IN_CORNERS if pocket.corner_radius_mm else WIDE
-        return Said(words, {**told, "smallest": length(smallest)})
+        return Said(wide, {"limit": _across(limit), "smallest": _across(smallest)})
     reach = max(each.usable_length_mm for each in mills)
-    return Said(SHORT, {**told, "reach": length(reach)}) if reach < pocket.depth_mm else None
+    return Said(SHORT, {"reach": length(reach), "deep": length(deep)}) if reach < deep else None
+
+
+def _across(diameter: float) -> Shown:
+    """A diameter with as many places as it has."""
+    return Shown(diameter, "length" if abs(diameter - round(diameter, 1)) < 5e-4 else "size")
 
 
 def _of(library: Library, has: Callable[[Tool], bool]) -> list[Tool]:

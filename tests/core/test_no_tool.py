@@ -17,9 +17,9 @@ from .build import LIBRARY
 BARE = replace(LIBRARY, assemblies={})
 
 
-def hole(diameter, deep):
+def hole(diameter, deep, around=""):
     at = {"id": "h", "point": (0, 0, 0), "axis": "+z"}
-    return Hole(**at, diameter_mm=diameter, length_mm=deep, through=True)
+    return Hole(**at, diameter_mm=diameter, length_mm=deep, through=not around, around=around)
 
 
 def pocket(corner, deep, wide=20.0, **more):
@@ -53,6 +53,17 @@ def said(feature, library=LIBRARY):
             hole(3.0, 10),
             "The shop has no drill of Ø 3.0 mm: the nearest are Ø 5.8 mm and Ø 6.8 mm."
             " No mill is small enough to go in.",
+        ),
+        (
+            hole(4.25, 10),
+            "The shop has no drill of Ø 4.250 mm: the nearest are Ø 5.8 mm and Ø 6.8 mm."
+            " No mill is small enough to go in.",
+        ),
+        # a counterbore is milled, by what goes down in it
+        (hole(6.5, 8, "other"), None),
+        (
+            hole(5.5, 8, "other"),
+            "The smallest mill of the shop has Ø 6.0 mm; Ø 5.5 mm would go in.",
         ),
         (pocket(3.0, 20), None),
         (pocket(3.0, 21), "Mills that go in cut 20.0 mm deep; it is 21.0 mm."),

@@ -35,6 +35,11 @@ from .sides import how_far, sides_first
 MOST_SIDES, MOST_HELD, MOST_IN_CHUCK = 3, 3, 6  # that are tried of a setup
 OF_HOLDING = ("hold.", "reach.stick-out", "travel.axis", "travel.neighbour", "travel.swing")
 LAST = ("clamped", "pulled")
+COMES_OUT = "{done} of the {left} places still to be cut come out with its {side} up."
+ALL_COMES_OUT = (
+    "The last place still to be cut comes out with its {side} up.",
+    "All {left} places still to be cut come out with its {side} up.",
+)
 SLOWER = Said("It goes as well, and takes longer or leaves more.")
 LESS_DEEP = (0.6, 0.4)  # of the usual grip
 MOST_MENDED = 8  # stops, of which another holding would be tried first
@@ -104,9 +109,7 @@ def _with_reasons(found: Tried, now: tuple[int, int]) -> Tried:
     setup = found.route.plan.setups[-1]
     side = {"side": Shown(SIDE_WORDS[setup.stations[-1].orientation.up])}
     places = {"done": Shown(str(now[1] - found.far[1])), "left": Shown(str(now[1]))}
-    up = Said(
-        "{done} of the {left} places still to be cut come out with its {side} up.", side | places
-    )
+    up = Said(COMES_OUT if found.far[1] else ALL_COMES_OUT[now[1] > 1], side | places)
     if found.far[1] >= now[1]:
         up = Said("With its {side} up, what is left is roughed.", side)
     held = found.held

@@ -56,11 +56,11 @@ def stale(task: Task, plan: Plan) -> bool:
 
 def expect(user: User, plan: Plan) -> None:
     """Have a process learn a plan of which something will be asked, before anybody waits for it;
-    one that is learnt already, or is being learnt, is not learnt again. Raises Refused.
+    one that is learnt already, is being learnt, or can't be, is not learnt again. Raises Refused.
     """
     require(user, "plan")
     learnt, sha = Task.objects.filter(kind=LEARN), documents.head(plan).document_id
-    if not learnt.filter(about__sha=sha, state__in=("waiting", "working", "done")).exists():
+    if not learnt.filter(about__sha=sha).exclude(state="cancelled").exists():
         learnt.exclude(state="working").delete()
         Task.objects.create(kind=LEARN, made_by=user, about={"plan": plan.pk, "sha": sha})
 
