@@ -31,10 +31,12 @@ def test_others_do_it_and_one_hand_does_it_here():
 
 
 def test_what_is_given_may_hang_on_what_came_before():
-    came = list[int]()
-    for _, found in abreast(lambda k, given: given, lambda k: len(came), 5, hands=2):
-        came.append(found)
-    assert sorted(came) == [0, 0, 1, 2, 3]
+    """With two hands at most one other is under way when one is begun."""
+    came = dict[int, int]()
+    for k, found in abreast(lambda k, given: given, lambda k: len(came), 5, hands=2):
+        came[k] = found
+    assert came[0] == came[1] == 0
+    assert all(k - 1 <= came[k] <= k for k in range(2, 5))
 
 
 @DONE_BY
