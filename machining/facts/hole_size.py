@@ -70,10 +70,14 @@ def wrong_size(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | N
     drawn, has = drawn_hole(op, facts), tool.diameter_mm
     if drawn is None:
         return None
-    low, high, _ = asked_size(op, facts) or (drawn - DRILLS_MM, drawn, "")
+    low, high, asks = asked_size(op, facts) or (drawn - DRILLS_MM, drawn, "")
+    narrow = has < low - 1e-6 and not is_widened(op, facts)
+    if asks and (narrow or has > high + 1e-6):
+        told = {"has": has, "low": low, "high": high}
+        return "Ø {has}: the drawing wants the hole Ø {low} to Ø {high}.", told
     if has > high + 1e-6:
         return "Ø {has} is larger than the hole, Ø {drawn}.", {"has": has, "drawn": drawn}
-    if has < low - 1e-6 and not is_widened(op, facts):
+    if narrow:
         return (
             "Ø {has} is smaller than the hole, Ø {drawn}, and nothing makes it wider after.",
             {"has": has, "drawn": drawn},

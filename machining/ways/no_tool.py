@@ -10,7 +10,7 @@ from machining.world.library import Library
 from machining.world.tool import Tool
 
 from .offers.bench import square
-from .offers.holes import MILLS_SHARE, SAME_MM, widens
+from .offers.holes import SAME_MM, drills, goes_round, widens
 
 NEAREST = 2  # drills that are named where none is of the size
 NO_DRILL = {
@@ -42,14 +42,8 @@ def no_tool(feature: Feature, library: Library) -> Said | None:
 
 def _hole(hole: Hole, library: Library) -> Said | None:
     size, deep = hole.diameter_mm, hole.length_mm
-    drills = _of(library, lambda tool: tool.kind == "drill")
-    exact = [each for each in drills if abs(each.diameter_mm - size) < SAME_MM]
-    mills = _of(
-        library,
-        lambda tool: (
-            square(tool) and tool.centre_cutting and tool.diameter_mm <= MILLS_SHARE * size
-        ),
-    )
+    exact = _of(library, lambda tool: drills(tool, size))
+    mills = _of(library, lambda tool: goes_round(tool, size))
     reach = max((each.usable_length_mm for each in mills), default=0.0)
     goes = reach >= deep or any(each.usable_length_mm >= deep for each in exact)
     if goes or _of(library, lambda tool: widens(tool, size)):
@@ -59,8 +53,8 @@ def _hole(hole: Hole, library: Library) -> Said | None:
         longest = max(exact, key=lambda each: each.usable_length_mm)
         told |= {"tool": Shown(longest.name), "reach": length(longest.usable_length_mm)}
         return Said(SHORT_DRILL, told)
-    sizes = sorted({each.diameter_mm for each in drills}, key=lambda each: abs(each - size))
-    near = sorted(sizes[:NEAREST])
+    sizes = {each.diameter_mm for each in _of(library, lambda tool: tool.kind == "drill")}
+    near = sorted(sorted(sizes, key=lambda each: abs(each - size))[:NEAREST])
     told |= dict(zip(("one", "other"), map(_across, near), strict=False))
     return Said(f"{NO_DRILL[len(near)]} {SHORT if mills else NO_MILL}", told)
 

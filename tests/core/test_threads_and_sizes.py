@@ -163,6 +163,7 @@ def test_a_tap_of_another_thread_is_changed_for_the_right_one():
 # -- tools that make a hole of their own size
 
 HOLE = Points(at_mm=((0.0, -20.0),), diameter_mm=6.0, depth_mm=20.0, through=True)
+LIMITS = {"low": pytest.approx(6.1), "high": pytest.approx(6.2)}
 MORE = (*TOOLS, tool(7, "drill-5-8"), tool(8, "drill-8-5"), tool(9, "reamer-6"))
 
 
@@ -198,6 +199,21 @@ def test_neither_a_wider_nor_a_narrower_one_is_chosen_for_its_work():
     assert of(then, "drill-5-8") is None
     taken = {op.id for each in merges(MORE, walk(alone, LIBRARY, Memo())) for op in each.operations}
     assert taken == {"face"}
+
+
+@pytest.mark.parametrize(("size", "told"), [(6.15, False), (6.25, True), (6.0, True)])
+def test_what_the_drawing_s_limits_allow_suits_whatever_the_hole_is_drawn_at(size, told):
+    """Drawn at Ø 6.8, to be 6.1 to 6.2."""
+    limits = {"nominal_mm": 6.0, "lower_mm": 0.1, "upper_mm": 0.2, "measured_with": "plug gauge"}
+    asked = Requirement(id="r", what="Pin", feature="hole0", **limits)
+    facts = walk(plan(DRILL, **asking(asked)), LIBRARY, Memo())
+    drill = LIBRARY.tools["drill-6-8"].model_copy(update={"diameter_mm": size})
+    found = wrong_size(facts.operations()[0], facts, drill)
+    assert found == (
+        ("Ø {has}: the drawing wants the hole Ø {low} to Ø {high}.", {"has": size, **LIMITS})
+        if told
+        else None
+    )
 
 
 @pytest.mark.parametrize(("nominal", "told"), [(6.0, False), (5.98, True), (6.02, True)])

@@ -158,7 +158,7 @@ def drilled(bench: Bench, these: Alike) -> Offer:
 
     def fits(t: Tool) -> bool:
         if exact:
-            return t.kind == "drill" and abs(t.diameter_mm - diameter) < SAME_MM
+            return drills(t, diameter)
         return t.kind == "drill" and NEXT_SMALLER_DRILL * diameter <= t.diameter_mm < diameter
 
     peck = diameter if these.length > 3 * diameter else None
@@ -172,7 +172,17 @@ def drilled(bench: Bench, these: Alike) -> Offer:
 
 
 def _has_drill(bench: Bench, diameter: float) -> bool:
-    return exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < SAME_MM)
+    return exists(bench, lambda t: drills(t, diameter))
+
+
+def drills(tool: Tool, diameter: float) -> bool:
+    """Does it make a hole of a size (mm)?"""
+    return tool.kind == "drill" and abs(tool.diameter_mm - diameter) < SAME_MM
+
+
+def goes_round(tool: Tool, diameter: float) -> bool:
+    """Is it a mill that goes round in a hole of a size (mm)?"""
+    return square(tool) and tool.centre_cutting and tool.diameter_mm <= MILLS_SHARE * diameter
 
 
 def widens(tool: Tool, diameter: float) -> bool:
@@ -284,12 +294,7 @@ def _milled_to_size(bench: Bench, these: Alike, rare: bool = False) -> Offer:
     return bench.offer(
         these.group,
         "Mill",
-        lambda t: (
-            square(t)
-            and t.centre_cutting
-            and t.diameter_mm <= MILLS_SHARE * diameter
-            and t.usable_length_mm >= these.length
-        ),
+        lambda t: goes_round(t, diameter) and t.usable_length_mm >= these.length,
         lambda t: t.diameter_mm,
         lambda id, tool, t: MillHole(id=id, tool=tool, on=on, step_down_mm=_step_down(t, diameter)),
         rare=rare,
