@@ -58,7 +58,8 @@ Made: TypeAlias = tuple[Said, Said, Sequence[AnyEdit]]
 
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """A change: ``of`` an operation or a setup by its id, of which the best of all is told.
+    """A change: ``of`` an operation or a setup by its id, of which the best of all is told; in
+    one ``setup``, or in several where that is empty.
     ``hope`` is what it may save of a part (s), ``dear`` what it takes to try it, in operations that
     are worked out: those are tried first that promise most for that.
     ``made`` works the edits out where that takes a while: none where it comes to nothing. The hope
@@ -285,7 +286,10 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
     each_s = {each.id: _change_s(each, before) / max(changes_of(each), 1) for each in facts.setups}
     for machine in dict.fromkeys(each.machine for each in plan.tools):
         for merge in merges([each for each in plan.tools if each.machine == machine], facts):
-            gone, setup = ",".join(each.id for each in merge.gone), merge.operations[0].setup
+            gone, setups = (
+                ",".join(e.id for e in merge.gone),
+                {op.setup.id for op in merge.operations},
+            )
             hope = setting_s * len(merge.gone) + sum(
                 each_s[each.id] * (changes_of(each) - changes_of(each, merge.instead))
                 for each in facts.setups
@@ -296,7 +300,8 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
                 gone = machine
             said = Said(merge.said.label, merge.said.values)
             dull, dear = _dull(merge), PLAN + len(merge.operations)
-            of = (f"{gone}/tools", hope, setup.id, said, dull, merge.edits)
+            setup = setups.pop() if len(setups) == 1 else ""
+            of = (f"{gone}/tools", hope, setup, said, dull, merge.edits)
             yield Tried(*of, made, dear, reckoned=True)
 
 

@@ -126,7 +126,8 @@ class Reckoner:
                 stdin=subprocess.DEVNULL,
                 env=env,
             )
-        self.line, self.longest_s = Connection(ours.detach()), longest_s
+        self.line = Connection(ours.detach())
+        self.longest_s, self.most_bytes = longest_s, most_bytes
         self.ready = False
         self._hear: Hear | None = None
 

@@ -208,7 +208,7 @@ def all_savings(request: SignedIn, id: RowId) -> dict[str, Any]:
     result = task.result if task is not None else {}
     return {
         "task": bare(task) if task is not None else None,
-        "stale": task is not None and long.stale(task, plan),
+        "stale": task is not None and long.outdated(task, plan),
         "rows": [{"within": "", **row} for row in result.get("rows", [])],
         "tried": result.get("tried", 0),
         "untried": result.get("untried", 0),
@@ -224,6 +224,8 @@ def ask_for_all_savings(request: SignedIn, id: RowId) -> tuple[int, dict[str, An
 
 @router.post("/plans/{id}/savings/all/expected", response={204: None})
 def expect_all_savings(request: SignedIn, id: RowId) -> tuple[int, None]:
-    """Have the worker learn the plan, since somebody looks at what might be tried."""
-    long.expect(request.user, plan_of(id))
+    """Have the worker try it before anybody asks, since somebody looks at what might be tried: it
+    makes way for what is asked.
+    """
+    save.expect(request.user, plan_of(id))
     return 204, None

@@ -10,10 +10,7 @@ from machining.motion.measured import Values, runs_for
 from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from shop.jobs import times
-from shop.jobs.actions import long
-from shop.jobs.reckoners import Reckoner
 from shop.tasks.actions.work import run_one
-from shop.tasks.models import Task
 from tests.core.build import LIBRARY, whole
 from tests.core.test_savings import apart
 
@@ -118,68 +115,6 @@ def test_all_that_would_save_is_tried_by_the_worker_and_told_meanwhile(planner, 
     revision = planner.get(f"/plans/{plan.pk}")["revision"]
     planner.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": [change]})
     assert planner.get(place)["stale"]
-
-
-@pytest.mark.django_db(transaction=True)
-@pytest.mark.parametrize("lost", [False, True])
-def test_a_process_that_was_made_ready_answers_the_next_question(planner, lost):
-    """One that is lost meanwhile has another in its place."""
-    place = f"/plans/{put_plan(planner, apart()).pk}/savings/all"
-    long.make_ready()
-    long.make_ready()
-    (ready,) = long._ready
-    if lost:
-        ready.process.kill()
-        ready.process.wait()
-    planner.post(place, {}, 202)
-    assert run_one(long=True)
-    assert planner.get(place)["task"]["state"] == "done"
-    assert long._ready == [] and ready.process.poll() is not None and ready.ready != lost
-
-
-@pytest.mark.django_db(transaction=True)
-def test_a_plan_that_is_looked_at_is_learnt_before_anybody_asks(planner, operator):
-    """Once; who answers then is who learnt it, and what was learnt goes with it."""
-    place = f"/plans/{put_plan(planner, apart()).pk}/savings/all"
-    operator.post(f"{place}/expected", {}, 403)
-    for _ in range(2):
-        planner.post(f"{place}/expected", {}, 204)
-    assert run_one(long=True) and not run_one(long=True)
-    (ready,) = long._ready
-    planner.post(f"{place}/expected", {}, 204)
-    assert not run_one(long=True) and planner.get(place)["task"] is None
-    planner.post(place, {}, 202)
-    assert run_one(long=True) and planner.get(place)["tried"] > 3
-    assert long._ready == [] and ready.process.poll() is not None
-    long.make_ready()
-    planner.post(f"{place}/expected", {}, 204)
-    assert run_one(long=True)
-
-
-def heard_once(waits):
-    """Whoever asks is first told that it goes on."""
-
-    def told(reckoner, within_s):
-        if reckoner._hear is None or getattr(reckoner, "went_on", False):
-            return waits(reckoner, within_s)
-        reckoner.went_on = True
-        reckoner._hear(None)
-        return False
-
-    return told
-
-
-@pytest.mark.django_db(transaction=True)
-def test_learning_a_plan_is_left_where_something_of_another_is_asked(planner, monkeypatch):
-    other, of = put_plan(planner, apart()), put_plan(planner, whole(), "J-2")
-    place = f"/plans/{of.pk}/savings/all"
-    monkeypatch.setattr(Reckoner, "_is_told", heard_once(Reckoner._is_told))
-    planner.post(f"{place}/expected", {}, 204)
-    planner.post(f"/plans/{other.pk}/savings/all", {}, 202)
-    assert run_one(long=True) and long._ready == []
-    assert Task.objects.get(kind="learn").state == "cancelled"
-    assert run_one(long=True)
-    assert planner.get(f"/plans/{other.pk}/savings/all")["task"]["state"] == "done"
 
 
 @pytest.mark.django_db(transaction=True)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Evaluation } from '../src/api/client'
-import { longest, rowsOf, seconds, totalsOf, workingDays } from '../src/places/time/goes'
+import { apart, longest, rowsOf, seconds, totalsOf, workingDays } from '../src/places/time/goes'
 
 const event = (kind: string, seconds: number, operation: string) => ({
   kind,
@@ -83,5 +83,14 @@ describe('where the seconds of a part go', () => {
   })
   it('reads short times in tenths and long ones as a clock', () => {
     expect([seconds(9.94), seconds(59.97), seconds(125)]).toEqual(['9.9 s', '1:00', '2:05'])
+  })
+})
+
+describe('another tool', () => {
+  it('is told of the operations that take longer or less long with it', () => {
+    const one = (operation: string, seconds: number) => ({ operation, number: 10, seconds })
+    const told = apart([one('a', 1.02), one('b', 0.004), one('c', -0.02), one('d', -4.7)])
+    expect(told.others.map((each) => each.operation)).toEqual(['a', 'd'])
+    expect(told.alike).toBe(2)
   })
 })

@@ -5,24 +5,26 @@ far as they are.
 from __future__ import annotations
 
 import json
+import time
 from typing import Any
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from machining.quantities.said import Shown, fill
 from shop.accounts.models import User
 from shop.base.actions import did, require
 from shop.base.problems import Refused
-from shop.tasks.actions.work import LONG, Cancelled, Report, task_kind
+from shop.tasks.actions.work import LONG, Cancelled, Report
 from shop.tasks.models import Task
 
 from .. import documents, evaluation
 from ..models import Plan
-from ..reckoners import MOST_BYTES, Reckoner, Refusal, TooLarge
+from ..reckoners import Overtaken, Refusal, TooLarge
+from . import ready
 
-LONGEST_S = 300.0  # of the processor's time
-LEARN = "learn"
-_ready = list[Reckoner]()
+LEAVES_S = 5.0  # in which who works on it leaves it, and keeps what it found out
+UNASKED = "unasked"  # what nobody asked: somebody may
 
 
 def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -> Task:
@@ -30,17 +32,54 @@ def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -
     and one of the plan as it was is stopped. ``words`` are those of the record. Raises Refused.
     """
     require(user, "plan")
-    head = documents.head(plan)
-    about = {"plan": plan.pk, "sha": head.document_id, "draft": head.number, **more}
-    going = Task.objects.filter(kind=kind, about__plan=plan.pk, cancel=False)
-    task = going.filter(about=about, state__in=("waiting", "working")).first()
+    about = {**_now(plan), **more}
+    of = Task.objects.filter(kind=kind, about__plan=plan.pk)
+    same = of.filter(state__in=("waiting", "working"), cancel=False)
+    task = same.filter(about=about).first()
     if task is None:
-        old = going.exclude(about__sha=head.document_id)
-        old.filter(state="waiting").update(state="cancelled", message="The plan was changed.")
-        old.filter(state="working").update(cancel=True)
-        task = Task.objects.create(kind=kind, made_by=user, about=about)
+        task = same.filter(about={**about, UNASKED: True}).first()
+        if task is None:
+            _stop(of, about)
+            task = Task(kind=kind)
+        task.made_by, task.about = user, about
+        task.save(update_fields=["made_by", "about"] if task.pk else None)
         did(user, words, f"plan:{plan.pk}", **more)
     return task
+
+
+def expect(user: User, plan: Plan, kind: str) -> None:
+    """Have a question worked on before anybody asks it, since somebody looks at what it is of: it
+    makes way for all that is asked. One that was answered or stopped is not begun again. Raises
+    Refused.
+    """
+    require(user, "plan")
+    about, of = _now(plan), Task.objects.filter(kind=kind, about__plan=plan.pk)
+    same = of.filter(about__sha=about["sha"], about__library=about["library"])
+    if not same.exclude(state="cancelled", cancel=False).exists():
+        _stop(of, about)
+        of.filter(about__unasked=True).exclude(state="working").delete()
+        Task.objects.create(kind=kind, made_by=user, about={**about, UNASKED: True})
+
+
+def _now(plan: Plan) -> dict[str, Any]:
+    """What a question of the plan is asked of."""
+    head, (library, _) = documents.head(plan), documents.library_bytes()
+    return {"plan": plan.pk, "sha": head.document_id, "draft": head.number, "library": library}
+
+
+def _stop(of: QuerySet[Task], now: dict[str, Any]) -> None:
+    """What was asked of a plan as it was, or of a shop with other tools and machines."""
+    old = of.filter(cancel=False).exclude(about__sha=now["sha"], about__library=now["library"])
+    old.filter(state="waiting").update(state="cancelled", message="The plan was changed.")
+    old.filter(state="working").update(cancel=True)
+
+
+def _is_in_the_way(task: Task) -> bool:
+    """Does nobody ask for it while something waits that is asked?"""
+    if not task.about.get(UNASKED):
+        return False
+    waits = Task.objects.filter(state="waiting", kind__in=LONG, about__unasked__isnull=True)
+    return waits.exists() and Task.objects.filter(pk=task.pk, about__unasked=True).exists()
 
 
 def last(plan: Plan, kind: str, **more: Any) -> Task | None:
@@ -54,36 +93,9 @@ def stale(task: Task, plan: Plan) -> bool:
     return bool(task.about.get("sha") != documents.head(plan).document_id)
 
 
-def expect(user: User, plan: Plan) -> None:
-    """Have a process learn a plan of which something will be asked, before anybody waits for it;
-    one that is learnt already, is being learnt, or can't be, is not learnt again. Raises Refused.
-    """
-    require(user, "plan")
-    learnt, sha = Task.objects.filter(kind=LEARN), documents.head(plan).document_id
-    if not learnt.filter(about__sha=sha).exclude(state="cancelled").exists():
-        learnt.exclude(state="working").delete()
-        Task.objects.create(kind=LEARN, made_by=user, about={"plan": plan.pk, "sha": sha})
-
-
-@task_kind(LEARN, long=True)
-def learn(task: Task, report: Report) -> None:
-    """What a question of the plan begins with; left as soon as anything of another is asked."""
-
-    def hear(found: Any) -> None:
-        others = Task.objects.filter(state="waiting", kind__in=LONG).exclude(kind=LEARN)
-        if others.exclude(about__plan=task.about["plan"]).exists():
-            raise Cancelled
-        report(0.0, "")
-
-    reckoner = _fetched()
-    try:
-        reckoner.ask(_subject(task).asked("savings", {"most": 1}), hear)
-    except Refusal:
-        reckoner.end()  # who asks will be told
-    except TooLarge as problem:
-        raise Refused(f"It took {problem}.") from problem
-    else:
-        _ready.append(reckoner)
+def outdated(task: Task, plan: Plan) -> bool:
+    """Was the plan, or anything that the shop has, changed since?"""
+    return stale(task, plan) or bool(task.about.get("library") != documents.library_bytes()[0])
 
 
 def _subject(task: Task) -> evaluation.Subject:
@@ -91,56 +103,49 @@ def _subject(task: Task) -> evaluation.Subject:
     plan = Plan.objects.get(pk=task.about["plan"])
     head = documents.head(plan)
     document = documents.read(head.document)
-    task.about["sha"], task.about["draft"] = head.document_id, head.number
+    task.refresh_from_db(fields=["about"])  # it may have been asked meanwhile
+    task.about |= _now(plan)
     Task.objects.filter(pk=task.pk).update(about=task.about)
     return evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
 
 
 def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
     """Ask the question of the task's kind, and keep with it what is found so far. Raises Refused
-    where it can't be answered, or takes too long.
+    where it can't be answered, or takes too long, and Cancelled where it is left.
     """
-    subject, share = _subject(task), 0.0
+    subject, share, left_at = _subject(task), 0.0, 0.0
 
     def hear(found: Any) -> None:
-        nonlocal share, doing
+        nonlocal share, doing, left_at
         if found is not None:
             share, doing = found[0], _in_words(found[1])
             task.result = found[2]
             Task.objects.filter(pk=task.pk).update(result=task.result, heartbeat=timezone.now())
-        report(share, doing)
+        try:
+            if _is_in_the_way(task):
+                raise Cancelled
+            report(share, doing)
+        except Cancelled:
+            left_at = left_at or time.monotonic()
+            if time.monotonic() - left_at > LEAVES_S:
+                raise
+            reckoner.leave(True)
 
-    reckoner = _fetched()
+    reckoner = ready.fetched(subject.plan)
     try:
-        answer = reckoner.ask(subject.asked(task.kind, about), hear)
+        task.result = json.loads(reckoner.ask(subject.asked(task.kind, about), hear))
     except Refusal as problem:
+        ready.keep(subject.plan, reckoner)
         raise Refused(problem.about["sentence"]) from problem
+    except Overtaken as problem:
+        ready.keep(subject.plan, reckoner)
+        raise Cancelled from problem
     except TooLarge as problem:
         raise Refused(f"It took {problem}: what was found until then stands here.") from problem
-    finally:
+    except Exception:
         reckoner.end()
-    task.result = json.loads(answer)
-
-
-def make_ready() -> None:
-    """A process for the next question, that has its beginning behind it when it is asked."""
-    if not _ready:
-        Task.objects.filter(kind=LEARN, state="done").delete()  # who had learnt it is gone
-        _ready.append(_begun())
-
-
-def _begun() -> Reckoner:
-    return Reckoner(LONGEST_S, MOST_BYTES, for_long=True)
-
-
-def _fetched() -> Reckoner:
-    """The one that was made ready, where it is still there."""
-    while _ready:
-        found = _ready.pop()
-        if found.process.poll() is None:
-            return found
-        found.end()
-    return _begun()
+        raise
+    ready.keep(subject.plan, reckoner)
 
 
 def _in_words(said: dict[str, Any]) -> str:

@@ -18,6 +18,11 @@ def start(user: User, plan: Plan) -> Task:
     return long.begin(user, plan, KIND, {}, "savings asked for")
 
 
+def expect(user: User, plan: Plan) -> None:
+    """Have all be tried since somebody looks at what might be."""
+    long.expect(user, plan, KIND)
+
+
 @task_kind(KIND, long=True)
 def save(task: Task, report: Report) -> None:
     long.work(task, report, {"hands": hands()}, "The plan is looked at")

@@ -985,7 +985,8 @@ export interface paths {
         put?: never;
         /**
          * Expect All Savings
-         * @description Have the worker learn the plan, since somebody looks at what might be tried.
+         * @description Have the worker try it before anybody asks, since somebody looks at what might be tried: it
+         *     makes way for what is asked.
          */
         post: operations["shop_jobs_times_expect_all_savings"];
         delete?: never;

@@ -9,7 +9,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 
 from shop.base.orphan import end_with_parent
-from shop.jobs.actions.long import make_ready
+from shop.jobs.actions.ready import make_ready
 from shop.tasks.actions.work import run_one
 
 log = logging.getLogger("fabrotax.worker")

@@ -5,28 +5,30 @@ import { Bought } from '../../ui/Bought'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { useFrame } from '../frame'
+import { Changed } from './Changed'
 import { seconds } from './goes'
 
 const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 export type Row = components['schemas']['SavingOut']
 const LEAST_S = 0.05
 
-// A change that was worked out as a plan of its own; `outer` does all of it and more.
+// A change that was worked out as a plan of its own; `outer` does all of it and more. One of the plan as it was
+// before the last edit can't be taken.
 export function Saving({
   row,
   outer,
   first,
+  current,
   evaluation,
   onTake,
 }: {
   row: Row
   outer?: Row
   first: boolean
+  current: boolean
   evaluation: Evaluation | null
   onTake: () => void
 }) {
-  const setupOf = (operation: string) =>
-    evaluation?.setups.find((each) => each.operations.some((one) => one.id === operation))
   return (
     <li className="grid grid-cols-[76px_1fr_auto] items-start gap-x-3 border-t border-hair py-2">
       <span>
@@ -54,20 +56,7 @@ export function Saving({
             <Sentence text={row.because.text} values={row.because.values} />
           </span>
         )}
-        {row.each.length > 0 && (
-          <span className="block text-small text-ink-2">
-            with its other tool:{' '}
-            {row.each.map((one, k) => (
-              <span key={one.operation}>
-                {k > 0 && ', '}
-                <span className="n">
-                  {setupOf(one.operation)?.number}/{one.number} {one.seconds < 0 ? '−' : '+'}
-                  {seconds(Math.abs(one.seconds))}
-                </span>
-              </span>
-            ))}
-          </span>
-        )}
+        {row.each.length > 0 && <Changed each={row.each} evaluation={evaluation} />}
         {row.pays_from !== null && row.buys.every((each) => each.missing === 0) && (
           <span className="block text-small text-ink-2">
             with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
@@ -91,7 +80,7 @@ export function Saving({
           </span>
         ))}
       </span>
-      <button className={first ? 'press' : 'press-2'} onClick={onTake}>
+      <button className={first ? 'press' : 'press-2'} disabled={!current} onClick={onTake}>
         Take it
       </button>
     </li>

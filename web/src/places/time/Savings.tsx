@@ -2,37 +2,40 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, ask, type Edit } from '../../api/client'
 import { useRested } from '../../ui/rested'
+import { useHeld } from '../../ui/held'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
-import { useAllSavings, useExpected } from './allSavings'
+import { useAllSavings } from './allSavings'
 import { Saving } from './Saving'
 import { Waiting } from './Waiting'
 
 const REST_MS = 600
 
 // Changes that were worked out as plans of their own, those that shorten the batch most first: what is found
-// soon, and all of it by the worker where somebody asks.
+// soon, and all of it by the worker.
 export function Savings() {
   const { answer, evaluation, session } = useFrame()
   const [settled, setSettled] = useState(-1)
   useRested(answer.revision, REST_MS, setSettled)
-  const all = useAllSavings(answer.id, answer.revision)
+  const current = settled === answer.revision
   const first = useQuery({
     queryKey: ['first saving', answer.id, settled],
     staleTime: Infinity,
-    enabled: settled === answer.revision,
+    enabled: current,
     queryFn: () =>
       ask(api.GET('/api/plans/{id}/savings/first', { params: { path: { id: answer.id } } })),
   })
   const soon = useQuery({
     queryKey: ['savings', answer.id, settled],
     staleTime: Infinity,
-    enabled: settled === answer.revision && !first.isPending,
+    enabled: current && !first.isPending,
     queryFn: () => ask(api.GET('/api/plans/{id}/savings', { params: { path: { id: answer.id } } })),
   })
-  useExpected(answer.id, settled, (soon.data?.untried ?? 0) > 0)
+  const more = current && (soon.data?.untried ?? 0) > 0
+  const all = useAllSavings(answer.id, answer.revision, more)
   const known = soon.data ?? (first.data?.rows.length ? first.data : undefined)
-  const data = all.data && all.data.tried > (known?.tried ?? 0) ? all.data : known
+  const found = all.data && all.data.tried > (known?.tried ?? 0) ? all.data : known
+  const { shown: data, behind, where } = useHeld(found, answer.revision)
   return (
     <>
       <h2 className="mb-1 font-semibold">What would save most</h2>
@@ -58,18 +61,24 @@ export function Savings() {
             : 'Nothing that is known to this shop saves any without stopping something.'}
         </p>
       )}
-      <ol>
+      <ol {...where}>
         {data?.rows.map((row, place) => (
           <Saving
             key={row.of}
             row={row}
             outer={data.rows.find((each) => each.of === row.within)}
             first={place === 0}
+            current={current}
             evaluation={evaluation}
             onTake={() => session.send(row.edits as Edit[])}
           />
         ))}
       </ol>
+      {behind && (
+        <p role="status" className="mt-2 text-small text-ink-3">
+          More is known now: it comes as soon as you leave the list.
+        </p>
+      )}
       {data && <Waiting waiting={data.waiting} evaluation={evaluation} />}
       {data && <Rest untried={data.untried} all={all} />}
     </>

@@ -1,4 +1,5 @@
 import type { Evaluation } from '../../api/client'
+import type { components } from '../../api/schema'
 import { clock } from '../../ui/format'
 
 export type Kind = 'cut' | 'link' | 'move' | 'change' | 'machine' | 'hand'
@@ -29,6 +30,15 @@ export const KINDS: { kind: Kind; label: string; fill: string }[] = [
   { kind: 'machine', label: 'pallet, bar and probe', fill: 'fill-quiet' },
   { kind: 'hand', label: 'by hand', fill: 'fill-paper' },
 ]
+
+export type Each = components['schemas']['SavingOut']['each'][number]
+const LEAST_S = 0.05
+
+// Operations with another tool that take longer or less long with it, and how many take as long.
+export function apart(each: Each[]) {
+  const others = each.filter((one) => Math.abs(one.seconds) >= LEAST_S)
+  return { others, alike: each.length - others.length }
+}
 
 const STANDING: Record<string, string> = { bar: 'Bar fed', probe: 'Zero probed' }
 
