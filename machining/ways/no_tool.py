@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import ceil
 
 from machining.quantities.said import Said, Shown, length
 from machining.world.feature import Feature, Hole, Pocket
@@ -10,7 +11,7 @@ from machining.world.library import Library
 from machining.world.tool import Tool
 
 from .offers.bench import square
-from .offers.holes import SAME_MM, drills, goes_round, widens
+from .offers.holes import NEXT_SMALLER_DRILL, SAME_MM, drills, goes_before, goes_round, widens
 
 NEAREST = 2  # drills that are named where none is of the size
 NO_DRILL = {
@@ -20,6 +21,10 @@ NO_DRILL = {
 }
 NO_MILL = "No mill is small enough to go in."
 SHORT = "Mills that go in cut {reach} deep; it is {deep}."
+NO_DRILL_BEFORE = (
+    "{tool} takes it to its size, but the shop has no drill of Ø {least} to Ø {size} that goes"
+    " before it."
+)
 SHORT_DRILL = "With {tool} it can be drilled {reach} deep; it is {deep}."
 WIDE = "The smallest mill of the shop has Ø {smallest}; Ø {limit} would go in."
 WIDE_IN_CORNERS = (
@@ -45,14 +50,19 @@ def _hole(hole: Hole, library: Library) -> Said | None:
     exact = _of(library, lambda tool: drills(tool, size))
     mills = _of(library, lambda tool: goes_round(tool, size))
     reach = max((each.usable_length_mm for each in mills), default=0.0)
-    goes = reach >= deep or any(each.usable_length_mm >= deep for each in exact)
-    if goes or _of(library, lambda tool: widens(tool, size)):
+    before = _of(library, lambda tool: goes_before(tool, size))
+    wider = _of(library, lambda tool: widens(tool, size))
+    drilled = exact or (before if wider else [])
+    if reach >= deep or any(each.usable_length_mm >= deep for each in drilled):
         return None
     told = {"reach": length(reach), "deep": length(deep), "size": _across(size)}
-    if exact:
-        longest = max(exact, key=lambda each: each.usable_length_mm)
+    if drilled:
+        longest = max(drilled, key=lambda each: each.usable_length_mm)
         told |= {"tool": Shown(longest.name), "reach": length(longest.usable_length_mm)}
         return Said(SHORT_DRILL, told)
+    if wider:
+        least = _across(ceil(10.0 * NEXT_SMALLER_DRILL * size - SAME_MM) / 10.0)
+        return Said(NO_DRILL_BEFORE, told | {"tool": Shown(wider[0].name), "least": least})
     sizes = {each.diameter_mm for each in _of(library, lambda tool: tool.kind == "drill")}
     near = sorted(sorted(sizes, key=lambda each: abs(each - size))[:NEAREST])
     told |= dict(zip(("one", "other"), map(_across, near), strict=False))

@@ -14,6 +14,7 @@ from shop.tasks.api import TaskOut, bare
 from .actions import long, propose
 from .api import plan_of
 from .held_schemas import SentenceOut
+from .times import BuysOut
 
 router = Router(tags=["plans"])
 
@@ -52,8 +53,8 @@ class ProposedSetupOut(Schema):
 class ProposalOut(Schema):
     """A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
     *money*, *small* (all on the smallest machine), *other* (another way), *part* (nothing whole was
-    found). ``first`` are
-    edits that come before those of its setups; ``missed`` is what it could not plan.
+    found). ``first`` are edits that come before those of its setups; ``missed`` is what it could
+    not plan, ``buys`` the tools of which the shop has too few.
     """
 
     machine: str
@@ -69,6 +70,7 @@ class ProposalOut(Schema):
     tools: int
     stops: list[SentenceOut]
     looks: list[SentenceOut]
+    buys: list[BuysOut]
     unknown: int
     left_mm3: float
     missed: list[MissedOut]
@@ -100,7 +102,7 @@ def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
         "stale": task is not None and long.stale(task, plan),
         "machines": about.get("machines", []),
         "afresh": about.get("afresh", False),
-        "proposals": result.get("proposals", []),
+        "proposals": [{"buys": [], **each} for each in result.get("proposals", [])],
         "none": result.get("none", []),
     }
 

@@ -42,6 +42,7 @@ def said(feature, library=LIBRARY):
         (hole(8.5, 62), "With drill 8.5 it can be drilled 61.0 mm deep; it is 62.0 mm."),
         # a reamer of Ø 6 follows a drill of Ø 5.8
         (hole(6.0, 30), None),
+        (hole(6.0, 45), "With drill 5.8 it can be drilled 44.0 mm deep; it is 45.0 mm."),
         # a mill of Ø 6 goes round in it, and down 20
         (hole(8.0, 20), None),
         (
@@ -86,6 +87,14 @@ def test_of_tools_that_can_not_be_loaded_there_are_none():
     one = {"drill-8-5": LIBRARY.assemblies["drill-8-5"]}
     assert said(hole(6.8, 9), replace(LIBRARY, assemblies=one)).startswith(
         "The shop has no drill of Ø 6.8 mm: the nearest is Ø 8.5 mm."
+    )
+
+
+def test_what_a_reamer_follows_is_missing_too():
+    rest = {key: each for key, each in LIBRARY.assemblies.items() if each.tool != "drill-5-8"}
+    assert said(hole(6.0, 30), replace(LIBRARY, assemblies=rest)) == (
+        "reamer 6 H7 takes it to its size, but the shop has no drill of Ø 5.1 mm to Ø 6.0 mm"
+        " that goes before it."
     )
 
 

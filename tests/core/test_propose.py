@@ -285,6 +285,15 @@ def test_what_no_tool_reaches_is_said_and_not_left_out_in_silence():
     assert why.startswith("The shop has no drill of Ø 0.4 mm: the nearest are Ø")
 
 
+def test_a_tool_that_the_shop_has_too_few_of_is_told_with_what_it_costs():
+    plan, library = own(STEPS)
+    drill = library.tools["drill-8-5"].model_copy(update={"on_hand": 0, "cost": 52.0})
+    library = replace(library, tools={**library.tools, drill.key: drill})
+    (found, *_) = routes.propose(plan, library, Memo(), machines=["heron"])["proposals"]
+    asked = {"tool": drill.name, "more": 1, "missing": 1, "cost": 52.0, "days": drill.order_days}
+    assert found["whole"] and found["buys"] == [asked]
+
+
 def test_fillets_no_mill_leaves_are_told_as_missing():
     shape = cut(plate(), rounded(recess(), 2, lambda edge: True))
     geometry = from_examined("fillets", laid(read(shape)))

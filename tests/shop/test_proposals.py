@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
+from types import SimpleNamespace
 
 import pytest
 
 from shop.base.models import Entry
 from shop.jobs import documents
-from shop.jobs.actions import long
+from shop.jobs.actions import long, ready
 from shop.jobs.models import Plan
 from shop.tasks.actions.work import claim, run_one
 from shop.tasks.models import Task
@@ -72,15 +73,24 @@ def test_after_an_edit_they_are_of_an_earlier_draft(planner, plan):
 
 
 class Stub:
-    """Answers at once: half of it first, then what it is told to say."""
+    """Answers at once: half of it first, then what it is told to say. Of its process nobody can
+    tell anything.
+    """
+
+    process, most_bytes, heeds = SimpleNamespace(pid=-1), 0, True
 
     def __init__(self, says):
-        self.says, self.ended = says, False
+        self.says, self.ended, self.left = says, False, False
+
+    def leave(self, left):
+        self.left = left and self.heeds
 
     def ask(self, asked, hear):
         doing = {"text": "On {machine}", "values": {"machine": {"value": "Heron", "quantity": ""}}}
         hear((0.5, doing, {"proposals": [], "none": ["Plover"]}))
         hear(None)
+        if self.left:
+            raise long.Overtaken
         if isinstance(self.says, Exception):
             raise self.says
         return json.dumps(self.says).encode()
@@ -90,7 +100,7 @@ class Stub:
 
 
 def run_with(monkeypatch, stub):
-    monkeypatch.setattr(long, "Reckoner", lambda *_, **about: stub)
+    monkeypatch.setattr(ready, "Reckoner", lambda *_, **about: stub)
     assert run_one(long=True) and stub.ended
 
 
@@ -102,14 +112,18 @@ def test_what_it_has_so_far_stays_where_it_takes_too_long(monkeypatch, planner, 
     assert found["none"] == ["Plover"]
 
 
-def test_it_stops_where_somebody_asks_for_it(monkeypatch, planner, plan):
+@pytest.mark.parametrize("heeds", [True, False])
+def test_it_stops_where_somebody_asks_for_it(monkeypatch, planner, plan, heeds):
+    """Who works on it leaves it, and is ended where it does not."""
     task = asked(planner, plan)
+    monkeypatch.setattr(long, "LEAVES_S", 60.0 if heeds else -1.0)
 
     class Asked(Stub):
         def ask(self, asked, hear):
             Task.objects.filter(pk=task["id"]).update(cancel=True)
             return super().ask(asked, hear)
 
+    monkeypatch.setattr(Stub, "heeds", heeds)
     run_with(monkeypatch, Asked({}))
     found = told(planner, plan)
     assert found["task"]["state"] == "cancelled" and found["none"] == ["Plover"]

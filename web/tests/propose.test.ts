@@ -25,6 +25,7 @@ const proposal: Proposal = {
   build_s: 1800,
   cost: 400,
   cost_whole: false,
+  buys: [],
   tools: 4,
   stops: [],
   looks: [],

@@ -7,6 +7,7 @@ from typing import Any
 
 from machining.evaluation import plain_said
 from machining.facts.covered import Place
+from machining.facts.lacking import lacking
 from machining.plan.apply import apply
 from machining.plan.document import LoadedTool, Plan, Setup
 from machining.plan.edit import (
@@ -22,6 +23,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.ways.no_tool import no_tool
 from machining.world.stock.base import SIDE_WORDS
 
+from .. import buying
 from .characters import Found
 from .route import Bench, Missed, Route, Step
 from .sides import unfinished
@@ -88,6 +90,7 @@ def _told(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any
         "looks": [
             plain_said(Said(f.message, f.values)) for f in answer.open if f.severity == "look"
         ],
+        "buys": buying.plain(lacking(bench.walk(route.plan))),
         "unknown": answer.unknown,
         "left_mm3": answer.left_mm3,
         "missed": [_plain(each) for each in _missed(found, bench)],

@@ -157,9 +157,7 @@ def drilled(bench: Bench, these: Alike) -> Offer:
     exact = _has_drill(bench, diameter)
 
     def fits(t: Tool) -> bool:
-        if exact:
-            return drills(t, diameter)
-        return t.kind == "drill" and NEXT_SMALLER_DRILL * diameter <= t.diameter_mm < diameter
+        return drills(t, diameter) if exact else goes_before(t, diameter)
 
     peck = diameter if these.length > 3 * diameter else None
     return bench.offer(
@@ -178,6 +176,12 @@ def _has_drill(bench: Bench, diameter: float) -> bool:
 def drills(tool: Tool, diameter: float) -> bool:
     """Does it make a hole of a size (mm)?"""
     return tool.kind == "drill" and abs(tool.diameter_mm - diameter) < SAME_MM
+
+
+def goes_before(tool: Tool, diameter: float) -> bool:
+    """Does it drill a hole that is taken to a size (mm) after?"""
+    smaller = NEXT_SMALLER_DRILL * diameter <= tool.diameter_mm < diameter
+    return tool.kind == "drill" and smaller
 
 
 def goes_round(tool: Tool, diameter: float) -> bool:

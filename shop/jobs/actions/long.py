@@ -131,21 +131,24 @@ def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
                 raise
             reckoner.leave(True)
 
-    reckoner = ready.fetched(subject.plan)
+    reckoner, knows = ready.fetched(subject.plan), True
     try:
         task.result = json.loads(reckoner.ask(subject.asked(task.kind, about), hear))
     except Refusal as problem:
-        ready.keep(subject.plan, reckoner)
         raise Refused(problem.about["sentence"]) from problem
     except Overtaken as problem:
-        ready.keep(subject.plan, reckoner)
         raise Cancelled from problem
-    except TooLarge as problem:
-        raise Refused(f"It took {problem}: what was found until then stands here.") from problem
-    except Exception:
-        reckoner.end()
+    except Exception as problem:
+        knows = False
+        if isinstance(problem, TooLarge):
+            until = "what was found until then stands here"
+            raise Refused(f"It took {problem}: {until}.") from problem
         raise
-    ready.keep(subject.plan, reckoner)
+    finally:
+        if knows:
+            ready.keep(subject.plan, reckoner)
+        else:
+            reckoner.end()
 
 
 def _in_words(said: dict[str, Any]) -> str:

@@ -6586,14 +6586,16 @@ export interface components {
          * ProposalOut
          * @description A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
          *     *money*, *small* (all on the smallest machine), *other* (another way), *part* (nothing whole was
-         *     found). ``first`` are
-         *     edits that come before those of its setups; ``missed`` is what it could not plan.
+         *     found). ``first`` are edits that come before those of its setups; ``missed`` is what it could
+         *     not plan, ``buys`` the tools of which the shop has too few.
          */
         ProposalOut: {
             /** Batch S */
             batch_s: number;
             /** Build S */
             build_s: number;
+            /** Buys */
+            buys: components["schemas"]["BuysOut"][];
             /** Cost */
             cost: number;
             /** Cost Whole */

@@ -5,10 +5,10 @@ import { api, ask } from '../../api/client'
 import { useVariants } from '../../api/hooks'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
-import { Mark } from '../../ui/Mark'
 import { useFrame } from '../frame'
 import { jobAt } from '../jobs/jobAt'
 import { seconds } from '../time/goes'
+import { Open } from './Open'
 import { editsOf, forWhat, nameFor, type Proposal, type Proposals, shareOf } from './proposals'
 
 // One proposal: what it is the best of, its figures, its setups to scale, and what it leaves open.
@@ -144,53 +144,6 @@ function Reasons({ setup }: { setup: Proposal['setups'][number] }) {
         </li>
       )}
     </ul>
-  )
-}
-
-// What stops it, what it could not plan, and how much there is to look at.
-function Open({ proposal }: { proposal: Proposal }) {
-  const { stops, missed, looks, unknown } = proposal
-  return (
-    <div className="border-t border-hair pt-1.5 text-small">
-      {stops.map((each, n) => (
-        <p key={n} className="flex items-baseline gap-1.5">
-          <Mark state="stop" size={10} />
-          <Sentence text={each.text} values={each.values} />
-        </p>
-      ))}
-      {missed.map((each, n) => (
-        <p key={n} className="flex items-baseline gap-1.5">
-          <Mark state="unknown" size={10} />
-          <span>
-            Not planned: <Sentence text={each.what.text} values={each.what.values} />.{' '}
-            <Sentence text={each.why.text} values={each.why.values} />
-          </span>
-        </p>
-      ))}
-      {unknown > 0 && (
-        <p>
-          <span className="n">{unknown}</span> operations have a question that could not be
-          answered.
-        </p>
-      )}
-      {looks.length > 0 && (
-        <details>
-          <summary className="cursor-pointer">
-            <Mark state="look" size={10} /> <span className="n">{looks.length}</span> to look at
-          </summary>
-          <ul className="pl-5 text-ink-2">
-            {looks.map((each, n) => (
-              <li key={n}>
-                <Sentence text={each.text} values={each.values} />
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-      {proposal.whole && looks.length === 0 && (
-        <p>Nothing stops it and nothing is to be looked at.</p>
-      )}
-    </div>
   )
 }
 
