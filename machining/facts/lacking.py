@@ -56,8 +56,15 @@ def lacking(facts: PlanFacts) -> list[Lacking]:
 
 
 def lacking_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
-    """The same of one tool, by all operations with it. What stands in one machine after the other
-    is counted there where most of it stands at the same time.
+    """The same of one tool, by all operations with it."""
+    found = asked_of(using, quantity)
+    return found if found is not None and found.more > 0 else None
+
+
+def asked_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
+    """What is asked for of one tool, also where there is enough of it; None where nobody says how
+    many the shop has. What stands in one machine after the other is counted there where most of it
+    stands at the same time.
     """
     tool = using[0].tool
     if tool.on_hand is None:
@@ -73,5 +80,4 @@ def lacking_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
         uses[machine] += max(1, ceil(edges - ROUNDING))
     in_all = sum(worn.values())
     needed = max(*uses.values(), ceil(in_all - ROUNDING))
-    found = Lacking(tool, max(stands.values()), needed, in_all, tool.on_hand)
-    return found if found.more > 0 else None
+    return Lacking(tool, max(stands.values()), needed, in_all, tool.on_hand)

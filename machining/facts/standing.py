@@ -10,6 +10,8 @@ from machining.world.capability import carrier_of
 from machining.world.machine import Machine
 from machining.world.standing import StandingTool
 
+from .context import PlanFacts
+
 
 def stands(tool: LoadedTool, machine: Machine | None) -> bool:
     """Is it there already, measured under its number?"""
@@ -29,6 +31,24 @@ def in_pocket_of(tool: LoadedTool, machine: Machine | None) -> StandingTool | No
     """What else stays in its pocket, None where nothing does, or it itself."""
     found = next((each for each in _beside(tool, machine) if each.pocket == tool.pocket), None)
     return None if found is None or found in [*alike(tool, machine)] else found
+
+
+def elsewhere(tool: str, facts: PlanFacts) -> list[tuple[Machine, StandingTool]]:
+    """Where the shop's machines keep a tool by its key, but for what the plan uses as it stands."""
+    plan, library = facts.plan, facts.library
+
+    def used(machine: Machine, each: StandingTool) -> bool:
+        alone = machine.model_copy(update={"standing": (each,)})
+        return any(t.machine == machine.key and stands(t, alone) for t in plan.tools)
+
+    return [
+        (machine, each)
+        for machine in library.machines.values()
+        for each in machine.standing
+        if (known := library.assemblies.get(each.assembly)) is not None
+        and known.tool == tool
+        and not used(machine, each)
+    ]
 
 
 def _beside(tool: LoadedTool, machine: Machine | None) -> Iterator[StandingTool]:

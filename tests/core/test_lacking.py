@@ -22,6 +22,7 @@ from machining.plan.apply import apply
 from machining.plan.operation import Drill, Face
 from machining.plan.places import Points
 from machining.quantities.said import fill
+from machining.world.standing import StandingTool
 
 from .build import (
     BY_WHAT_HOLDS_IT,
@@ -103,6 +104,35 @@ def test_of_one_on_two_machines_they_take_turns():
         "face mill 50 z5 is loaded 2 times and 1 is on hand: its machines take turns."
     ]
     assert said(of, tools_like("face-mill-50", on_hand=2)) == []
+
+
+def keeps(*, many, number=7, pocket=7, of="J-9", on="petrel"):
+    """So many on hand of the drill that the plan loads as T7, one of them in a magazine."""
+    library = tools_like("drill-6-8", on_hand=many)
+    kept = StandingTool(
+        number=number, pocket=pocket, assembly="drill-6-8", stick_out_mm=drill().stick_out_mm, of=of
+    )
+    machine = library.machines[on].model_copy(update={"standing": (kept,)})
+    return replace(library, machines={**library.machines, on: machine})
+
+
+def drill():
+    return next(each for each in good().tools if each.assembly == "drill-6-8")
+
+
+def test_what_stays_in_a_magazine_for_something_else_has_to_come_from_there():
+    (told,) = said(good(), keeps(many=1))
+    assert told == (
+        "drill 6.8: 1 on hand, 1 asked for here, and pocket 7 of Petrel keeps one for J-9,"
+        " from where it has to come."
+    )
+    assert said(good(), keeps(many=2)) == []
+    number, pocket = drill().number, drill().pocket
+    other = {"number": number + 10, "pocket": pocket + 10, "on": "heron", "of": ""}
+    (told,) = said(good(), keeps(many=1, **other))
+    assert f"pocket {pocket + 10} of Heron keeps one, from" in told
+    there = {"number": number, "pocket": pocket, "on": "heron"}
+    assert said(good(), keeps(many=1, **there)) == []
 
 
 def test_a_fix_has_it_ordered_or_takes_one_that_is_there():

@@ -1,5 +1,5 @@
 """cut.life, cut.only-one: what is on hand of a tool does not last the batch, or is not as many as
-are loaded. Told at the first operation with the tool.
+are loaded, or stays in a magazine. Told at the first operation with the tool.
 """
 
 from __future__ import annotations
@@ -10,10 +10,13 @@ from math import pi
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
-from machining.facts.lacking import Lacking, lacking_of
+from machining.facts.lacking import Lacking, asked_of, lacking_of
+from machining.facts.standing import elsewhere
 from machining.plan.edit import Change, Edit
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.machine import Machine
+from machining.world.standing import StandingTool
 
 from ..finding import Finding, keep, of_operation
 from ..tools import instead
@@ -21,6 +24,7 @@ from ..tools import instead
 WORN = "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand."
 ALIKE = "{tool} are one tool, {name}: {needed} are asked for, and {hand} is on hand."
 IN_TURN = "{name} is loaded {places} times and {hand} is on hand: its machines take turns."
+KEPT = "{name}: {hand} on hand, {needed} asked for here, and {places}, from where it has to come."
 NONE = "None of {name} is on hand; {needed} is asked for."
 
 
@@ -39,6 +43,7 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     if found is None:
         yield from _in_turn(op, id, using)
+        yield from _kept_elsewhere(op, id, using, facts)
         return
     fixes = [*_slower(op, using, found), *_another(op, using, facts)]
     fixes.append(keep(op, id, f"{found.more} more ordered"))
@@ -56,6 +61,25 @@ def _in_turn(op: Ready, id: str, using: list[Ready]) -> Iterator[Finding]:
             "hand": Shown(float(op.tool.on_hand or 0), "count"),
         }
         yield Finding(id, "note", op.setup.id, op.id, IN_TURN, values)
+
+
+def _kept_elsewhere(op: Ready, id: str, using: list[Ready], facts: PlanFacts) -> Iterator[Finding]:
+    """Where there are enough, and some of those stay in a magazine for something else."""
+    asked, kept = asked_of(using, facts.plan.quantity), elsewhere(op.tool.key, facts)
+    if asked is None or asked.needed + len(kept) <= asked.on_hand:
+        return
+    values = {
+        "name": Shown(op.tool.name),
+        "needed": Shown(float(asked.needed), "count"),
+        "hand": Shown(float(asked.on_hand), "count"),
+        "places": Shown(" and ".join(_place(*each) for each in kept)),
+    }
+    yield Finding(id, "note", op.setup.id, op.id, KEPT, values, about="kept")
+
+
+def _place(machine: Machine, kept: StandingTool) -> str:
+    whose = f" for {kept.of}" if kept.of else ""
+    return f"pocket {kept.pocket} of {machine.name} keeps one{whose}"
 
 
 def _said(using: list[Ready], found: Lacking, facts: PlanFacts) -> tuple[str, dict[str, Shown]]:
