@@ -164,6 +164,9 @@ def volume(solid: Solid) -> float:
 
 
 def bounds(solid: Solid) -> tuple[Vector, Vector]:
+    """Its lowest and highest corners; of an empty one both are its origin."""
+    if solid.is_empty():
+        return np.zeros(3), np.zeros(3)
     box = solid.bounding_box()
     return np.array(box[:3]), np.array(box[3:])
 

@@ -14,6 +14,8 @@ from machining.facts.route import walk
 from machining.geometry.columns import Grid
 from machining.geometry.mesh import Mesh
 from machining.memo import Memo
+from machining.plan.apply import apply
+from machining.plan.edit import Change
 from machining.plan.operation import Chamfer, Engrave, RoughOutside, Slot
 from machining.plan.places import Drawn, Lines, Outside
 from machining.ways.choices import choices
@@ -21,6 +23,7 @@ from machining.world.geometry import PartGeometry
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 from machining.world.tool import Tool
+from shop.demo import manifold
 
 from .build import DRILL, FACE, LIBRARY, MEMO, ROUGH, TOOLS, answer, plan, result, tool
 
@@ -96,3 +99,13 @@ def test_a_field_of_too_many_cells_is_looked_at_more_coarsely_and_says_so():
         told = along(op, facts)
         assert op.found.trace.coarse == coarse
         assert told.coarse_mm == (pytest.approx(op.found.trace.cell) if coarse else 0.0)
+
+
+def test_what_a_spot_cuts_away_whole_stands_beside_nobody():
+    """Its mouth is wider than the part, on a tombstone with others beside it."""
+    of = manifold.draft()
+    wide = Change(on="operation:c20", fields={"mouth_diameter_mm": 3040.0})
+    told = answer(apply(of, [wide]))
+    stops = {(f.id, f.operation) for f in told.open if f.severity == "stop"}
+    assert not told.problem
+    assert {("reach.tool-impossible", "c20"), ("hold.grips-nothing", "c25")} <= stops
