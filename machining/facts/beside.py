@@ -21,7 +21,15 @@ from machining.quantities.computed import Given
 from machining.world.machine import Table
 
 from . import around, index, travel
-from .context import Crossed, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from .context import (
+    Crossed,
+    OperationFacts,
+    PlanFacts,
+    Ready,
+    SetupFacts,
+    StationFacts,
+    given_up,
+)
 from .discs import Parts, Who, discs
 from .observed import Meets
 from .pairs import UPRIGHT, alike, pairs_of
@@ -59,7 +67,10 @@ def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     for op in setup.operations:
         if isinstance(op, Ready) and not op.waits and on_table(op.station):
             if several or around.is_amid(op):
-                op.meets = _worst(op, facts, memo)
+                try:
+                    op.meets = _worst(op, facts, memo)
+                except Exception:
+                    given_up(op, "what stands beside it")
             if several and op.aimed is None:
                 _goes_over(op, over)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -23,10 +24,18 @@ from machining.world.library import Library
 from machining.world.machine import Plate, SpindleNose, Table, Tombstone
 
 from . import hold, holdings
-from .context import PlanFacts, SetupFacts, StationFacts, base_of, guarded
+from .context import (
+    NOT_WORKED_OUT,
+    PlanFacts,
+    SetupFacts,
+    StationFacts,
+    base_of,
+    guarded,
+)
 from .holdings import vise
 from .state import State
 
+log = logging.getLogger("machining")
 HANDED_OVER = "Handing a part over from one spindle to another is not worked out yet."
 ON_AXIS = {"x": From(), "y": From()}  # a lathe turns the stock about its middle
 
@@ -99,10 +108,7 @@ def _fresh(
         unknown=unknown,
     )
     _as_held(seen)
-    if (why := _not_held(seen, facts.library)) is not None:
-        unknown["hold"] = why
-    else:
-        guarded(seen, "hold", lambda: hold.of_station(seen, facts, memo))
+    _held(seen, facts, memo)
     if machine is None:
         unknown["cut"] = unknown["travel"] = (
             f"The library has no machine {setup.planned.machine!r}."
@@ -118,6 +124,18 @@ def _fresh(
         unknown.setdefault("travel", HANDED_OVER)
     seen.key, seen.anywhere_key = _key(seen, stock_bounds), _key(seen, stock_bounds, "at")
     return seen
+
+
+def _held(seen: StationFacts, facts: PlanFacts, memo: Memo) -> None:
+    """What holds it; a fault of the program leaves that unknown, and a line in the log."""
+    if (why := _not_held(seen, facts.library)) is not None:
+        seen.unknown["hold"] = why
+        return
+    try:
+        guarded(seen, "hold", lambda: hold.of_station(seen, facts, memo))
+    except Exception:
+        log.exception("station %s could not be worked out: what holds it", seen.id)
+        seen.unknown["hold"] = NOT_WORKED_OUT
 
 
 def _as_held(seen: StationFacts) -> None:

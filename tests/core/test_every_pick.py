@@ -15,8 +15,11 @@ from machining.facts.context import NOT_WORKED_OUT, Ready
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
 from machining.findings.rules import OPERATION_RULES
+from machining.memo import Memo
+from machining.plan.apply import apply
 from machining.plan.operation import Chamfer, RoughPocket
 from machining.plan.places import OnFeatures
+from machining.plan.trade import Load
 from machining.ways.choices import (
     finish_choices,
     hole_choices,
@@ -25,6 +28,7 @@ from machining.ways.choices import (
     turn_choices,
 )
 from machining.ways.offers import offers
+from machining.ways.trade import structural
 from tests.at_length import ALL, some
 
 from . import build, every_pick, lathe
@@ -171,3 +175,18 @@ def test_the_list_of_tools_says_why_one_does_not_suit(assembly, words):
         facts.operations()[0], facts, build.LIBRARY.tools[build.LIBRARY.assemblies[assembly].tool]
     )
     assert (found[0] if found else None) == words
+
+
+@pytest.mark.parametrize("at", ["machining.facts.beside._worst", "machining.facts.hold.of_station"])
+def test_a_fault_beside_or_in_what_holds_it_leaves_the_rest_answered(at, monkeypatch, caplog):
+    """Of what could not be worked out nothing is called fine."""
+
+    monkeypatch.setattr(at, breaks)
+    two = structural(build.good(), build.LIBRARY, Memo(), [Load(station="st1", parts=2)])
+    seen = evaluate(apply(build.good(), two), build.LIBRARY)
+    assert not seen.problem and not seen.ready and seen.one_part_s > 0.0
+    question = "travel" if "beside" in at else "hold"
+    for op in seen.setups[0].operations:
+        assert op.answers[question].state == "unknown", op.id
+        assert op.answers[question].reason == NOT_WORKED_OUT
+    assert "could not be worked out: what" in caplog.text
