@@ -28,9 +28,9 @@ def savings_of(plan):
     return f"/plans/{plan.pk}/savings/all"
 
 
-def change(planner, plan):
+def change(planner, plan, quantity=7):
     revision = planner.get(f"/plans/{plan.pk}")["revision"]
-    edit = {"do": "change", "on": "plan", "fields": {"quantity": 7}}
+    edit = {"do": "change", "on": "plan", "fields": {"quantity": quantity}}
     planner.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": [edit]})
 
 
@@ -86,6 +86,10 @@ def test_all_is_tried_before_anybody_asks_once_for_a_plan_as_it_is(planner, oper
     planner.post(f"{place}/expected", {}, 204)
     assert run_one(long=True) and not planner.get(place)["stale"]
     assert Task.objects.filter(kind="savings").count() == 1  # nobody looks at what was before
+    change(planner, plan, 10)  # as it was at first
+    assert planner.get(place)["stale"]
+    planner.post(f"{place}/expected", {}, 204)
+    assert run_one(long=True) and not planner.get(place)["stale"]
 
 
 def test_what_the_shop_has_belongs_to_what_was_tried(planner):

@@ -49,13 +49,14 @@ def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -
 
 def expect(user: User, plan: Plan, kind: str) -> None:
     """Have a question worked on before anybody asks it, since somebody looks at what it is of: it
-    makes way for all that is asked. One that was answered or stopped is not begun again. Raises
-    Refused.
+    makes way for all that is asked. The last that was answered or stopped is not begun again.
+    Raises Refused.
     """
     require(user, "plan")
-    about, of = _now(plan), Task.objects.filter(kind=kind, about__plan=plan.pk)
-    same = of.filter(about__sha=about["sha"], about__library=about["library"])
-    if not same.exclude(state="cancelled", cancel=False).exists():
+    about, task = _now(plan), last(plan, kind)
+    made_way = task is not None and task.state == "cancelled" and not task.cancel
+    if task is None or made_way or outdated(task, plan):
+        of = Task.objects.filter(kind=kind, about__plan=plan.pk)
         _stop(of, about)
         of.filter(about__unasked=True).exclude(state="working").delete()
         Task.objects.create(kind=kind, made_by=user, about={**about, UNASKED: True})
