@@ -38,7 +38,8 @@ def surface_at(station: StationFacts, on: int, high: bool, at: float, facts: Pla
     way: Direction = f"{'+' if high else '-'}{AXES[on]}"  # type: ignore[assignment]
     back = station.lie.pose.inverse()
     side = named(back.rotation @ axis(way))
-    assert side is not None  # asked before
+    if side is None:
+        raise NotKnown(Said("what it lies against there is slanted"), "angle", station.id)
     point = np.zeros(3)
     point[on] = at
     return surface_of(station, side, float(back.apply(point) @ axis(side)), facts)

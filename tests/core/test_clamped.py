@@ -341,6 +341,8 @@ def test_its_own_diameter_wants_none_and_a_larger_or_a_square_one_is_not_judged(
     assert "up to 40, what the nest is made for" in larger
     square = held_by(ON_TABLE.model_copy(update={"nest_mm": 90.0}), POCKET)
     assert "must be round" in answer(square).setups[0].stations[0].unknown["hold"]
+    over = answer(in_nest(40.0, raised_mm=30.0)).setups[0].stations[0].unknown["hold"]
+    assert over.startswith("raised in the nest") and "less than its pins are high" in over
 
 
 def test_the_way_over_a_part_goes_over_its_clamps():

@@ -23,7 +23,7 @@ from machining.world.geometry import PartGeometry
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 from machining.world.tool import Tool
-from shop.demo import manifold
+from shop.demo import latch, manifold
 
 from .build import DRILL, FACE, LIBRARY, MEMO, ROUGH, TOOLS, answer, plan, result, tool
 
@@ -109,3 +109,11 @@ def test_what_a_spot_cuts_away_whole_stands_beside_nobody():
     stops = {(f.id, f.operation) for f in told.open if f.severity == "stop"}
     assert not told.problem
     assert {("reach.tool-impossible", "c20"), ("hold.grips-nothing", "c25")} <= stops
+
+
+def test_a_stop_against_what_leans_is_no_fault(caplog):
+    """Nobody knows where the part is found by it, and all else is answered."""
+    leans = Change(on="station:st2", fields={"orientation.raised_deg": 30.0})
+    told = answer(apply(latch.draft(), [leans]))
+    assert not told.problem and caplog.records == []
+    assert {each.state for each in result(told, "c10").answers.values()} <= {"fine", "look", "stop"}

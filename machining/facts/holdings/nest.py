@@ -16,11 +16,16 @@ SAME_MM = 0.02  # shims come in steps
 
 def across(station: StationFacts, held: Clamped) -> float:
     """The diameter (mm) that lies in a nest. Raises OutOfRange for what is not round there, or is
-    larger than what the nest was made for.
+    larger than what the nest was made for, or lies above its pins.
     """
     nest = held.nest_mm or 0.0
     low = float(station.lie.stock_low[2])
-    high = max((each.high_mm for each in held.dowels), default=1.0) - held.raised_mm
+    pins = max((each.high_mm for each in held.dowels), default=1.0)
+    if held.raised_mm >= pins:
+        raise OutOfRange(
+            "raised in the nest", held.raised_mm, f"less than its pins are high, {pins:g}"
+        )
+    high = pins - held.raised_mm
     region = outline(above(below(station.arrives.solid, low + high), low))
     west, south, east, north = region.bounds
     middle = affinity.translate(region, -(west + east) / 2.0, -(south + north) / 2.0)

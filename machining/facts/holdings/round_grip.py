@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from math import atan2, cos, degrees, hypot, radians, sin
 
-from shapely import LineString
+from shapely import LineString, Polygon
 from shapely.affinity import rotate
 
 from machining.geometry.regions import Region
@@ -59,8 +59,10 @@ def round_or_flats(shadow: Region, angle: float) -> float:
 def is_round(shadow: Region) -> bool:
     """Is stock, seen along its axis, as wide from every direction?"""
     hull = shadow.convex_hull
+    if not isinstance(hull, Polygon):
+        return False  # nothing is there, or next to nothing
     radii = [
-        max(cos(turn) * x + sin(turn) * y for x, y in hull.exterior.coords)  # type: ignore[attr-defined]
+        max(cos(turn) * x + sin(turn) * y for x, y in hull.exterior.coords)
         for turn in (radians(7.5 * k) for k in range(48))
     ]
     return max(radii) - min(radii) <= EDGE * max(radii)
