@@ -17,7 +17,7 @@ def plain(found: Iterable[Lacking]) -> list[dict[str, Any]]:
     """
     return [
         {
-            "tool": each.tool.name,
+            "tool": each.name,
             "more": each.more,
             "missing": each.missing,
             "cost": each.cost,
@@ -29,8 +29,8 @@ def plain(found: Iterable[Lacking]) -> list[dict[str, Any]]:
 
 def bought(after: Iterable[Lacking], before: Iterable[Lacking]) -> list[Lacking]:
     """What a plan lacks more of than before."""
-    had = {each.tool.key: each.more for each in before}
-    return [each for each in after if each.more > had.get(each.tool.key, 0)]
+    had = {each.name: each.more for each in before}
+    return [each for each in after if each.more > had.get(each.name, 0)]
 
 
 def pays_from(tools: Sequence[Lacking], less: Callable[[int], float], quantity: int) -> int | None:

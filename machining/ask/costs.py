@@ -110,7 +110,7 @@ def _edges(facts: PlanFacts) -> Iterator[Part]:
     for op in facts.operations():
         if not isinstance(op, Ready) or op.time.cutting_s <= 0.0:
             continue
-        share, price = edges_of_a_part(op), op.tool.cost
+        share, price = edges_of_a_part(op), op.tool.edges_cost
         if share is None or price is None:
             lacks.add(op.loaded.id)
             continue

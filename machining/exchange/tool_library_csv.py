@@ -56,13 +56,16 @@ COLUMNS: dict[str, tuple[str, str]] = {
     "edge_radius": ("edge_radius_mm", "length"),
     "edge_life_min": ("edge_life_min", "count"),
     "cost": ("cost", "count"),
+    "insert_edges": ("insert_edges", "count"),
+    "insert_cost": ("insert_cost", "count"),
+    "inserts_on_hand": ("inserts_on_hand", "count"),
     "on_hand": ("on_hand", "count"),
     "order_days": ("order_days", "count"),
     "note": ("note", ""),
 }
 UNITS = {"length": "mm", "angle": "deg", "spindle_speed": "rpm"}
 MOST_LINES = 5000
-_WHOLE = frozenset({"flutes", "rows", "on_hand", "order_days"})
+_WHOLE = frozenset({"flutes", "rows", "insert_edges", "inserts_on_hand", "on_hand", "order_days"})
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,8 @@ ROUNDING = 1e-9
 class Lacking:
     """A tool of which more are needed than are on hand: one at each of its ``places``, where it is
     loaded at the same time, and as many as the batch wears out (``worn``, one that is worn in part
-    in part); of turning tools edges.
+    in part); of turning tools edges. Of a tool that has ``inserts`` those wear, and are told apart
+    from it.
     """
 
     tool: Tool
@@ -27,6 +28,11 @@ class Lacking:
     needed: int
     worn: float
     on_hand: int
+    inserts: bool = False
+
+    @property
+    def name(self) -> str:
+        return f"inserts of {self.tool.name}" if self.inserts else self.tool.name
 
     @property
     def more(self) -> int:
@@ -40,7 +46,8 @@ class Lacking:
     @property
     def cost(self) -> float | None:
         """Of those; None where nobody has said that."""
-        return None if self.tool.cost is None else self.more * self.tool.cost
+        one = self.tool.insert_cost if self.inserts else self.tool.cost
+        return None if one is None else self.more * one
 
 
 def lacking(facts: PlanFacts) -> list[Lacking]:
@@ -51,8 +58,29 @@ def lacking(facts: PlanFacts) -> list[Lacking]:
     for op in facts.operations():
         if isinstance(op, Ready):
             using[op.tool.key].append(op)
-    found = (lacking_of(each, facts.plan.quantity) for each in using.values())
-    return [each for each in found if each is not None]
+    return [
+        found
+        for each in using.values()
+        for of in (lacking_of, inserts_lacking)
+        if (found := of(each, facts.plan.quantity)) is not None
+    ]
+
+
+def inserts_lacking(using: Sequence[Ready], quantity: int) -> Lacking | None:
+    """The same of a tool's inserts, of which every tooth has one edge in use."""
+    tool = using[0].tool
+    if tool.insert_edges is None or tool.inserts_on_hand is None:
+        return None
+    life = _life(using)
+    parts = (edges_of_a_part(op, life) or 0.0 for op in using if op.time.total_s > 0)
+    worn = sum(parts) * quantity * tool.flutes / tool.insert_edges
+    found = Lacking(tool, 0, ceil(worn - ROUNDING), worn, tool.inserts_on_hand, True)
+    return found if found.more > 0 else None
+
+
+def _life(using: Sequence[Ready]) -> float | None:
+    """How long an edge lasts (min) where any of them says it."""
+    return next((minutes for op in using if (minutes := op.value("edge_life"))), None)
 
 
 def lacking_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
@@ -69,11 +97,12 @@ def asked_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
     tool = using[0].tool
     if tool.on_hand is None:
         return None
-    life = next((minutes for op in using if (minutes := op.value("edge_life"))), None)
+    life = _life(using)
     worn = defaultdict[tuple[str, str], float](float)
     for op in using:
         share = edges_of_a_part(op, life) if op.time.total_s > 0 else None
-        worn[op.loaded.machine, op.loaded.id] += (share or 0.0) * quantity
+        wears = tool.insert_edges is None  # else its inserts do
+        worn[op.loaded.machine, op.loaded.id] += (share or 0.0) * quantity * wears
     stands, uses = Counter[str](), Counter[str]()
     for (machine, _), edges in worn.items():
         stands[machine] += 1

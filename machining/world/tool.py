@@ -81,7 +81,8 @@ class Tool(Record):
     ``usable_length_mm`` LU, ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA,
     ``point_angle_deg`` SIG, ``included_angle_deg`` twice the half angle, ``rows`` rows of teeth of
     a thread mill. A turning tool's ``diameter_mm`` is its shank's height, a boring bar's the
-    smallest bore it enters; ``order_days`` is how long a tool made to order takes;
+    smallest bore it enters; ``order_days`` is how long a tool made to order takes; where it has
+    inserts, ``insert_cost`` is what one of them costs;
     ``edge_angle_deg`` goes up to 150 for turning, where ``max_ramp_deg`` is the steepest contour a
     tool follows down behind a shoulder.
 
@@ -120,6 +121,11 @@ class Tool(Record):
     edge_radius_mm: LengthOrZero = 0.01
     edge_life_min: Minutes | None = None
     cost: Money | None = None
+    insert_edges: int | None = Field(
+        None, ge=1, le=32, description="edges of one of its inserts; empty: the tool itself wears"
+    )
+    insert_cost: Money | None = None
+    inserts_on_hand: int | None = Field(None, ge=0, le=1_000_000)
     on_hand: int | None = Field(
         None, ge=0, le=1_000_000, description="pieces; of turning tools, edges"
     )
@@ -166,6 +172,9 @@ class Tool(Record):
             yield "corner_radius_mm", radius, radius > 0, "over 0 for this kind of tool"
         if self.kind not in TURNING:
             yield "edge_angle_deg", edge, edge <= 90, "up to 90 for a tool that turns"
+        if self.insert_cost is not None:
+            known = self.insert_edges is not None
+            yield "insert_cost", self.insert_cost, known, "empty where nobody says its insert_edges"
         if self.kind == "high_feed_mill":
             yield "edge_angle_deg", edge, edge <= 30, "up to 30 for a high-feed mill"
         if self.max_depth_mm is not None:
@@ -176,6 +185,16 @@ class Tool(Record):
     def is_made_first(self) -> bool:
         """Is it made to order, and not here yet?"""
         return self.order_days is not None and not self.on_hand
+
+    @property
+    def edges_cost(self) -> float | None:
+        """What the edges cost that wear at a time: the tool, or of every insert one of its edges;
+        None where nobody has said that.
+        """
+        if self.insert_edges is None:
+            return self.cost
+        one = self.insert_cost
+        return None if one is None else self.flutes * one / self.insert_edges
 
     @property
     def cutting_depth_mm(self) -> float:

@@ -68,9 +68,9 @@ def test_each_part_of_the_cost_by_hand():
     assert parts["Stock"].value == pytest.approx(20 * 8.0 * seen.stock_mass_kg)
     facts = walk(BATCH, LIBRARY, MEMO)
     worn = sum(
-        in_cut_s(op) / 60.0 / op.value("edge_life") * 20 * op.tool.cost
+        in_cut_s(op) / 60.0 / op.value("edge_life") * 20 * op.tool.edges_cost
         for op in facts.ready()
-        if op.value("edge_life") and op.tool.cost
+        if op.value("edge_life") and op.tool.edges_cost
     )
     assert parts["Edges worn"].value == pytest.approx(worn) and worn > 0
 

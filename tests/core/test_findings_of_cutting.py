@@ -254,7 +254,7 @@ def test_an_edge_that_turns_slower_lasts_longer():
     the speed.
     """
     lone = plan(FACE.model_copy(update={"tool": "t1"})).model_copy(update={"quantity": 900})
-    library = tools_like("face-mill-50", on_hand=1, edge_life_min=45.0)
+    library = tools_like("face-mill-50", on_hand=1, edge_life_min=45.0, insert_edges=None)
     found = finding(lone, "cut.only-one", library)
     turn = next(fix for fix in found.fixes if "Turn at" in fix.label)
     after = after_fix(lone, found, found.fixes.index(turn))

@@ -5,6 +5,7 @@ many parts on they pay.
 from __future__ import annotations
 
 from dataclasses import replace
+from math import ceil
 
 import pytest
 
@@ -104,6 +105,31 @@ def test_of_one_on_two_machines_they_take_turns():
         "face mill 50 z5 is loaded 2 times and 1 is on hand: its machines take turns."
     ]
     assert said(of, tools_like("face-mill-50", on_hand=2)) == []
+
+
+def test_of_a_tool_with_inserts_those_wear_and_it_stays():
+    """In one insert of eight edges every tooth wears one: over the batch five teeth's worth."""
+    inserts = {"insert_edges": 8, "insert_cost": 14.0, "edge_life_min": 45.0, "on_hand": 1}
+    of = plan(FACE, quantity=5000)
+
+    def asked(there):
+        return lacking(walk(of, tools_like("face-mill-50", **inserts, inserts_on_hand=there), MEMO))
+
+    facts = walk(of, tools_like("face-mill-50", **inserts, inserts_on_hand=0), MEMO)
+    sets = 5000 * edges_of_a_part(facts.ready()[0])
+    needed = ceil(sets * 5 / 8)
+    (found,) = asked(0)
+    assert found.name == "inserts of face mill 50 z5" and found.missing == 0
+    assert (found.needed, found.more, found.cost) == (needed, needed, needed * 14.0)
+    assert asked(needed) == [] and asked(None) == []
+    assert asked(needed - 1)[0].more == 1
+    library = tools_like("face-mill-50", **inserts, inserts_on_hand=needed - 1)
+    assert said(of, library) == [
+        f"face mill 50 z5: 5000 parts wear out {needed} inserts, and {needed - 1} are on hand."
+    ]
+    (lacks,) = (f for f in answer(of, library).open if f.id == "cut.only-one")
+    assert [fill(e.label, e.values) for e in lacks.fixes] == ["Keep it: more inserts ordered: 1"]
+    assert library.tools["face-mill-50"].edges_cost == pytest.approx(5 * 14.0 / 8)
 
 
 def keeps(*, many, number=7, pocket=7, of="J-9", on="petrel"):

@@ -10,7 +10,7 @@ from math import pi
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
-from machining.facts.lacking import Lacking, asked_of, lacking_of
+from machining.facts.lacking import Lacking, asked_of, inserts_lacking, lacking_of
 from machining.facts.standing import elsewhere
 from machining.plan.edit import Change, Edit
 from machining.plan.proposal import Proposal
@@ -25,6 +25,7 @@ WORN = "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {han
 ALIKE = "{tool} are one tool, {name}: {needed} are asked for, and {hand} is on hand."
 IN_TURN = "{name} is loaded {places} times and {hand} is on hand: its machines take turns."
 KEPT = "{name}: {hand} on hand, {needed} asked for here, and {places}, from where it has to come."
+INSERTS = "{name}: {quantity} parts wear out {needed} inserts, and {hand} are on hand."
 NONE = "None of {name} is on hand; {needed} is asked for."
 
 
@@ -41,9 +42,16 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return  # told once, where the tool is used first
     found = lacking_of(using, facts.plan.quantity)
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
-    if found is None:
+    inserts = inserts_lacking(using, facts.plan.quantity)
+    if found is None and inserts is not None:
+        words = keep(op, id, f"more inserts ordered: {inserts.more}")
+        yield of_operation(
+            op, id, "look", INSERTS, _of_inserts(inserts, facts), "edge_life", (words,)
+        )
+    elif found is None:
         yield from _in_turn(op, id, using)
         yield from _kept_elsewhere(op, id, using, facts)
+    if found is None:
         return
     fixes = [*_slower(op, using, found), *_another(op, using, facts)]
     fixes.append(keep(op, id, f"{found.more} more ordered"))
@@ -61,6 +69,15 @@ def _in_turn(op: Ready, id: str, using: list[Ready]) -> Iterator[Finding]:
             "hand": Shown(float(op.tool.on_hand or 0), "count"),
         }
         yield Finding(id, "note", op.setup.id, op.id, IN_TURN, values)
+
+
+def _of_inserts(found: Lacking, facts: PlanFacts) -> dict[str, Shown]:
+    return {
+        "name": Shown(found.tool.name),
+        "needed": Shown(float(found.needed), "count"),
+        "quantity": Shown(float(facts.plan.quantity), "count"),
+        "hand": Shown(float(found.on_hand), "count"),
+    }
 
 
 def _kept_elsewhere(op: Ready, id: str, using: list[Ready], facts: PlanFacts) -> Iterator[Finding]:
