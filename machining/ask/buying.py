@@ -29,8 +29,8 @@ def plain(found: Iterable[Lacking]) -> list[dict[str, Any]]:
 
 def bought(after: Iterable[Lacking], before: Iterable[Lacking]) -> list[Lacking]:
     """What a plan lacks more of than before."""
-    had = {each.name: each.more for each in before}
-    return [each for each in after if each.more > had.get(each.name, 0)]
+    had = {(each.tool.key, each.inserts): each.more for each in before}
+    return [each for each in after if each.more > had.get((each.tool.key, each.inserts), 0)]
 
 
 def pays_from(tools: Sequence[Lacking], less: Callable[[int], float], quantity: int) -> int | None:

@@ -97,11 +97,10 @@ def asked_of(using: Sequence[Ready], quantity: int) -> Lacking | None:
     tool = using[0].tool
     if tool.on_hand is None:
         return None
-    life = _life(using)
+    life, wears = _life(using), tool.insert_edges is None  # else its inserts do
     worn = defaultdict[tuple[str, str], float](float)
     for op in using:
         share = edges_of_a_part(op, life) if op.time.total_s > 0 else None
-        wears = tool.insert_edges is None  # else its inserts do
         worn[op.loaded.machine, op.loaded.id] += (share or 0.0) * quantity * wears
     stands, uses = Counter[str](), Counter[str]()
     for (machine, _), edges in worn.items():

@@ -11,6 +11,7 @@ import numpy as np
 from machining.geometry.frames import Vector, axis
 from machining.geometry.nearest import distances
 from machining.holding.contacts import Contact
+from machining.memo import digest
 from machining.plan.document import BLANK
 from machining.plan.outside import OutsideStep
 from machining.world.feature import Boss, Feature, Flat, Hole
@@ -86,8 +87,12 @@ def _looked_at(
         return
     at = station.lie.pose.inverse().apply(np.array([each.at for each in contacts]))
     near = ON_MM + OF_SIZE * float(max(facts.geometry.size))
-    of_part = distances(at, facts.geometry.mesh) <= near
-    as_blank = distances(at, facts.blank.state.mesh()) <= near
+    part, blank = facts.geometry, facts.blank.state
+    of = (digest(at.tolist()), part.key, blank.key)
+    off_part, off_blank = blank.memo.get(
+        ("how far", *of), lambda: (distances(at, part.mesh), distances(at, blank.mesh()))
+    )
+    of_part, as_blank = off_part <= near, off_blank <= near
     cut = of_part & ~as_blank if station.planned.takes != BLANK else np.zeros(len(at), dtype=bool)
     treated = [step for step in done_before(station, facts) if step.on_surface]
     for each, place, there, finished in zip(contacts, at, of_part, cut, strict=True):

@@ -33,13 +33,10 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     tool = op.tool
     if tool.on_hand is None or tool.is_made_first:
         return  # nobody says, or it is told as made to order
-    using = [
-        each
-        for each in facts.operations()
-        if isinstance(each, Ready) and each.tool.key == tool.key and each.time.total_s > 0
-    ]
-    if not using or using[0].id != op.id:
+    first = next(_using(op, facts), None)
+    if first is None or first.id != op.id:
         return  # told once, where the tool is used first
+    using = [*_using(op, facts)]
     found = lacking_of(using, facts.plan.quantity)
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     inserts = inserts_lacking(using, facts.plan.quantity)
@@ -57,6 +54,13 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     fixes.append(keep(op, id, f"{found.more} more ordered"))
     sentence, values = _said(using, found, facts)
     yield of_operation(op, id, "look", sentence, values, "edge_life", tuple(fixes))
+
+
+def _using(op: Ready, facts: PlanFacts) -> Iterator[Ready]:
+    """All with its tool that are timed, in their order."""
+    for each in facts.operations():
+        if isinstance(each, Ready) and each.tool.key == op.tool.key and each.time.total_s > 0:
+            yield each
 
 
 def _in_turn(op: Ready, id: str, using: list[Ready]) -> Iterator[Finding]:

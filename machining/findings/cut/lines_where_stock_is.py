@@ -22,14 +22,23 @@ OVER_MM = 0.05
 def lines_where_stock_is(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if not isinstance(op.operation, Engrave) or not op.work.lines:
         return
+    in_air, under = op.before.memo.get(("where lines lie", op.key), lambda: _shares(op))
+    yield from _in_air(op, in_air)
+    yield from _under_stock(op, under)
+
+
+def _shares(op: Ready) -> tuple[float, float]:
+    """Of the length of its lines: what lies over nothing, and what under stock that stands."""
     lines = MultiLineString([[spot[:2] for spot in line] for line in op.work.lines])
-    yield from _in_air(op, lines)
-    yield from _under_stock(op, lines)
-
-
-def _in_air(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
     stands = op.before.section((op.work.top + op.work.floor) / 2.0)
-    share = lines.difference(stands).length / lines.length
+    over = op.before.section(op.work.top + OVER_MM)
+    return (
+        lines.difference(stands).length / lines.length,
+        lines.intersection(over).length / lines.length,
+    )
+
+
+def _in_air(op: Ready, share: float) -> Iterator[Finding]:
     if share <= SOME:
         return
     yield of_operation(
@@ -44,9 +53,8 @@ def _in_air(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
     )
 
 
-def _under_stock(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
-    over = op.before.section(op.work.top + OVER_MM)
-    if lines.intersection(over).length / lines.length <= SOME:
+def _under_stock(op: Ready, share: float) -> Iterator[Finding]:
+    if share <= SOME:
         return
     high = float(op.before.bounds()[1][2])
     fixes: tuple[Proposal, ...] = ()
