@@ -286,10 +286,8 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
     each_s = {each.id: _change_s(each, before) / max(changes_of(each), 1) for each in facts.setups}
     for machine in dict.fromkeys(each.machine for each in plan.tools):
         for merge in merges([each for each in plan.tools if each.machine == machine], facts):
-            gone, setups = (
-                ",".join(e.id for e in merge.gone),
-                {op.setup.id for op in merge.operations},
-            )
+            gone = ",".join(each.id for each in merge.gone)
+            setups = {op.setup.id for op in merge.operations}
             hope = setting_s * len(merge.gone) + sum(
                 each_s[each.id] * (changes_of(each) - changes_of(each, merge.instead))
                 for each in facts.setups
@@ -300,8 +298,8 @@ def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[T
                 gone = machine
             said = Said(merge.said.label, merge.said.values)
             dull, dear = _dull(merge), PLAN + len(merge.operations)
-            setup = setups.pop() if len(setups) == 1 else ""
-            of = (f"{gone}/tools", hope, setup, said, dull, merge.edits)
+            where = setups.pop() if len(setups) == 1 else ""
+            of = (f"{gone}/tools", hope, where, said, dull, merge.edits)
             yield Tried(*of, made, dear, reckoned=True)
 
 

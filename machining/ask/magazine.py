@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from machining.facts.standing import stands
+from machining.facts.standing import is_it, stands
 from machining.memo import Memo
 from machining.plan.document import LoadedTool, Plan
 from machining.world.capability import carrier_of
@@ -40,7 +40,7 @@ def staying(plan: Plan, machine: Machine, job: str, stay: bool) -> Machine:
     if not stay:
         return machine.model_copy(update={"standing": others})
     mine = _used(plan, machine.key)
-    there = {_place(e, machine) for e in mine if any(_same(e, each, machine) for each in others)}
+    there = {_place(e, machine) for e in mine if any(is_it(e, each, machine) for each in others)}
     needed = {_place(each, machine) for each in mine} - there
     kept = [each for each in others if _place(each, machine) not in needed]
     new = [
@@ -61,10 +61,6 @@ def staying(plan: Plan, machine: Machine, job: str, stay: bool) -> Machine:
 def _place(of: LoadedTool | StandingTool, machine: Machine) -> tuple[str, int]:
     carrier = carrier_of(machine, of.carrier)
     return (carrier.id if carrier is not None else of.carrier, of.pocket)
-
-
-def _same(tool: LoadedTool, other: StandingTool, machine: Machine) -> bool:
-    return stands(tool, machine.model_copy(update={"standing": (other,)}))
 
 
 def _of(

@@ -15,9 +15,13 @@ from .context import PlanFacts
 
 def stands(tool: LoadedTool, machine: Machine | None) -> bool:
     """Is it there already, measured under its number?"""
-    return any(
-        each.number == tool.number and each.pocket == tool.pocket for each in alike(tool, machine)
-    )
+    return machine is not None and any(is_it(tool, each, machine) for each in machine.standing)
+
+
+def is_it(tool: LoadedTool, kept: StandingTool, machine: Machine) -> bool:
+    """Is it what stays there, measured under its number?"""
+    same_place = kept.number == tool.number and kept.pocket == tool.pocket
+    return same_place and any(each is kept for each in alike(tool, machine))
 
 
 def alike(tool: LoadedTool, machine: Machine | None) -> Iterator[StandingTool]:
@@ -35,19 +39,14 @@ def in_pocket_of(tool: LoadedTool, machine: Machine | None) -> StandingTool | No
 
 def elsewhere(tool: str, facts: PlanFacts) -> list[tuple[Machine, StandingTool]]:
     """Where the shop's machines keep a tool by its key, but for what the plan uses as it stands."""
-    plan, library = facts.plan, facts.library
-
-    def used(machine: Machine, each: StandingTool) -> bool:
-        alone = machine.model_copy(update={"standing": (each,)})
-        return any(t.machine == machine.key and stands(t, alone) for t in plan.tools)
-
+    library, used = facts.library, facts.plan.tools
     return [
         (machine, each)
         for machine in library.machines.values()
         for each in machine.standing
         if (known := library.assemblies.get(each.assembly)) is not None
         and known.tool == tool
-        and not used(machine, each)
+        and not any(t.machine == machine.key and is_it(t, each, machine) for t in used)
     ]
 
 
