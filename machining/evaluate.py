@@ -86,7 +86,7 @@ def evaluate(
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer.findings, told, none = findings, _graded(findings), dict[str, Computed]()
-    ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
+    ledgers = ledger.of_plan(facts)
     taken = shares(facts, ledgers)
     for seen in facts.setups:
         cycle_figures.figures(seen, ledgers[seen.id])

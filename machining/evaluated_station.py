@@ -13,7 +13,7 @@ from machining.facts import at_angle, holdings, index, parallels
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.flip import corner_words, flip_of
 from machining.facts.holdings import vise
-from machining.facts.stand import Body
+from machining.facts.stand import Body, Outline
 from machining.facts.stands import carrier, stands
 from machining.facts.zero import picked_said, zero_said
 from machining.geometry.frames import (
@@ -160,7 +160,8 @@ def _turns_to(seen: StationFacts) -> list[dict[str, str]]:
 
 def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
     turn = None if seen.stand.turn is None else [float(v) for v in seen.stand.turn.ravel()]
-    upright, wedge = [_body(body, turn) for body in seen.stand.near], seen.stand.wedge
+    stand, wedge = seen.stand, seen.stand.wedge
+    upright = [_body(*each, turn) for each in zip(stand.near, stand.outlines, strict=True)]
     if wedge is None:
         return upright
     lies_on = {
@@ -176,8 +177,7 @@ def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
     return [*upright, lies_on]
 
 
-def _body(body: Body, turn: list[float] | None) -> dict[str, Any]:
-    corners = [[float(x), float(y)] for x, y in body.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
+def _body(body: Body, corners: Outline, turn: list[float] | None) -> dict[str, Any]:
     return {
         "role": body.role,
         "name": body.name,

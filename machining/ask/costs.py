@@ -16,7 +16,7 @@ from machining.facts.context import PlanFacts, Ready
 from machining.facts.outside import WORDS
 from machining.facts.worn import edges_of_a_part
 from machining.motion import cost
-from machining.quantities.said import Said, Shown
+from machining.quantities.said import Said, Shown, length
 from machining.world.material import Material
 from machining.world.price import price_at
 
@@ -58,7 +58,7 @@ class Costs:
 
 def costs_of(facts: PlanFacts) -> Costs:
     """Of all parts that were ordered."""
-    ledgers = {each.id: ledger.of_setup(each, facts) for each in facts.setups}
+    ledgers = ledger.of_plan(facts)
     taken = shares(facts, ledgers)
     return Costs(
         sum(each.machine for each in taken.values()),
@@ -143,9 +143,9 @@ def _stock(facts: PlanFacts) -> Part:
 
 
 def _stock_each(facts: PlanFacts, material: Material) -> tuple[float, str, dict[str, Shown]]:
-    """What of it (kg) a part takes, and how that is said. Of what is fed from bars each its share:
-    its length, what parts it off, and of the end that is left of every bar; what is left of the
-    last one stays in the shop.
+    """What of it (kg) a part takes with what the saw does, and how that is said. Of what is fed
+    from bars each its share: its length, what parts it off, and of the end that is left of every
+    bar; what is left of the last one stays in the shop.
     """
     quantity, density = facts.plan.quantity, material.density_kg_dm3 / MM3_IN_DM3
     for station in facts.stations:
@@ -155,9 +155,12 @@ def _stock_each(facts: PlanFacts, material: Material) -> tuple[float, str, dict[
             values = {"per": Shown(float(per), "count"), "bars": Shown(f"{quantity / per:.1f}")}
             text = "{bars} bars of {mass}, {per} from each,"
             return mass / per, text, values | {"mass": Shown(mass, "mass")}
-    mass = facts.blank.volume_mm3 * density
+    blank, kerf = facts.blank, facts.library.settings.saw_kerf_mm
+    sawn = blank.stock.with_saw_cuts(blank.high - blank.low, kerf)
+    mass = blank.volume_mm3 * sawn * density
     values = {"mass": Shown(mass, "mass"), "count": Shown(float(quantity), "count")}
-    return mass, "{count} × {mass}", values
+    text = "{count} × {mass} with {kerf} for each saw cut," if sawn > 1.0 else "{count} × {mass}"
+    return mass, text, values | {"kerf": length(kerf)}
 
 
 def breaks_of(facts: PlanFacts) -> set[int]:

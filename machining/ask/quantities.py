@@ -37,7 +37,7 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     breaks = breaks_of(facts)
     curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity, breaks)}
     costs = curve[plan.quantity]
-    taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
+    taken = shares(facts, ledger.of_plan(facts))
     steps = steps_of(facts, taken)
     return {
         "parts": costs.plain(),

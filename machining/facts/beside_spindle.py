@@ -49,15 +49,17 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     """
     if not on_table(op.station) or not op.path.legs or not op.machine.obstacles:
         return None
-    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     worst: Carried | None = None
-    known = dict[float, list[Standing]]()
     for position in range(op.station.planned.positions):
-        tip, face = head.slides(op, position, moves), op.station.turned_deg(position)
-        if face not in known:
-            known[face] = _standing(op, position)
+        standing, tip = _standing(op, position), None
+        low, high = head.ends(op, position)
         for obstacle in op.machine.obstacles:
-            for each in known[face]:
+            for each in standing:
+                if _farthest(low, high, each, obstacle) + room <= obstacle.from_mm:
+                    continue  # wherever the obstacle is across its way
+                if tip is None:
+                    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
+                    tip = head.slides(op, position, moves)
                 over = _over(tip, each, obstacle, room)
                 if over > 1e-6 and (worst is None or over > worst.over_mm + 1e-6):
                     worst = Carried(position, each, obstacle, over)
@@ -91,16 +93,17 @@ def _stands(op: Ready, position: int) -> Iterator[Standing]:
                 yield Standing(station, other, body.name or body.role, low + at, high + at)
 
 
+def _farthest(low: Vector, high: Vector, what: Standing, obstacle: Obstacle) -> float:
+    """How far (mm) it comes towards an obstacle, the spindle between two corners of its way."""
+    axis, plus = AXES[obstacle.towards[0]], obstacle.towards[1] == "+"
+    return float(what.high[axis] - low[axis] if plus else high[axis] - what.low[axis])
+
+
 def _over(tip: Vector, what: Standing, obstacle: Obstacle, room: float) -> float:
     """How far (mm) it comes into an obstacle while the spindle makes these moves; 0 where it never
     is beside it.
     """
     axis, plus = AXES[obstacle.towards[0]], obstacle.towards[1] == "+"
-    most = (
-        what.high[axis] - tip[:, :, axis].min() if plus else tip[:, :, axis].max() - what.low[axis]
-    )
-    if most + room <= obstacle.from_mm:
-        return 0.0  # wherever the obstacle is across its way
     half, across = obstacle.wide_mm / 2.0 + room, 1 - axis
     ends = _between(
         tip,

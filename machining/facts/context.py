@@ -186,9 +186,8 @@ class StationFacts:
 
     def put_in_kg(self, facts: PlanFacts) -> float | None:
         """What its part weighs as it is put in, kg; None while no material is chosen."""
-        if facts.material is None:
-            return None
-        return self.arrives.volume() * facts.material.density_kg_dm3 / 1e6
+        of = facts.material
+        return None if of is None else self.arrives.volume() * of.density_kg_dm3 / 1e6
 
     @property
     def leaves(self) -> State:
@@ -341,6 +340,7 @@ class PlanFacts:
     material: Material | None
     setups: list[SetupFacts] = field(default_factory=list)
     every: list[OperationFacts] = field(default_factory=list)
+    shown: dict[Any, Any] = field(default_factory=dict, init=False)  # see once.py
     key: str = ""
 
     def shop(self, name: str) -> Given:

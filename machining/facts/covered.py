@@ -95,6 +95,11 @@ def share_there(face: Flat | Pocket | Slanted, state: State, part: PartGeometry)
     """How much of a flat face or a floor of the part is there, with nothing over it; of a state's
     stock.
     """
+    key = ("share there", face.id, state.key, part.key)
+    return state.memo.get(key, lambda: _share_there(face, state, part))
+
+
+def _share_there(face: Flat | Pocket | Slanted, state: State, part: PartGeometry) -> float:
     spots, outwards, _ = _spots(part, state.memo)
     own = (outwards @ face.looks > SQUARE) & (abs(spots @ face.looks - face.out_mm) < NEAR_MM)
     if not own.any():

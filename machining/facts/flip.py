@@ -12,6 +12,7 @@ from machining.geometry.frames import Vector
 from machining.plan.document import BLANK
 
 from .context import PlanFacts, StationFacts
+from .once import once
 from .tabs import hands_on
 
 Corner = tuple[int, int, int]  # low (-1) or high (1) along X, Y and Z of the machine
@@ -38,6 +39,10 @@ class Flip:
 
 def flip_of(station: StationFacts, facts: PlanFacts) -> Flip | None:
     """None for a blank, for what lies as it did, and before or after a spindle that turns it."""
+    return once(facts, ("flip", station.id), lambda: _flip_of(station, facts), station)
+
+
+def _flip_of(station: StationFacts, facts: PlanFacts) -> Flip | None:
     if station.planned.takes == BLANK or station.turns:
         return None
     before = facts.station(station.planned.takes)

@@ -25,6 +25,7 @@ from machining.world.stock.base import Corners
 from . import found_turned, tilted
 from .context import OperationFacts, PlanFacts, Ready
 from .kinds import kind_of
+from .place import Work
 
 FINEST_MM, COARSEST_MM = 0.1, 0.5  # of the cells
 USUAL_MC = 0.25  # of a material nobody chose
@@ -161,10 +162,15 @@ def _share_in_holes(op: OperationFacts) -> float | None:
     """Of the way of a tap, which is not carried, what it goes in its holes."""
     if not isinstance(op.operation, Tap) or op.work is None or not op.path.legs:
         return None
-    mouths = {(round(x, 3), round(y, 3)): mouth for x, y, mouth, _ in op.work.holes}
+    work, key = op.work, ("share in holes", op.path_key)
+    return op.before.memo.get(key, lambda: _inside(op.path, work))
+
+
+def _inside(path: Path, work: Work) -> float | None:
+    mouths = {(round(x, 3), round(y, 3)): mouth for x, y, mouth, _ in work.holes}
     axes, heights = np.array(list(mouths)), np.array(list(mouths.values()))
     way = inside = 0.0
-    for leg in op.path.legs:
+    for leg in path.legs:
         if leg.kind not in ("plunge", "cut"):
             continue
         ends, moves = leg.points, np.linalg.norm(np.diff(leg.points, axis=0), axis=1)

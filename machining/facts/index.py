@@ -327,7 +327,9 @@ def origins_of(station: StationFacts, turn: Vector | None = None) -> Vector:
         return rotary.carried_round(origins_of(station), turn, centre(station.place))
     first = station.on_place(np.zeros(3), 0)
     spots = np.array(station.planned.spots)
-    return np.column_stack([first[:2] + spots - spots[0], np.full(len(spots), first[2])])
+    found = np.empty((len(spots), 3))
+    found[:, :2], found[:, 2] = first[:2] + spots - spots[0], first[2]
+    return found
 
 
 def angles(op: OperationFacts, position: int) -> dict[str, float] | None:

@@ -22,6 +22,7 @@ from . import clamp_change, index
 from .begins import First, begins_with
 from .changes import Parts, change_of, changed_by
 from .context import OperationFacts, PlanFacts, SetupFacts
+from .once import once
 from .times import cycles
 
 Kind = Literal[
@@ -117,6 +118,11 @@ def in_order(setup: SetupFacts, filled: int | None = None) -> list[At]:
     return every if setup.planned.order == "by tool" else sorted(every, key=lambda at: at[1])
 
 
+def of_plan(facts: PlanFacts) -> dict[str, Ledger]:
+    """The cycle of every setup, by its id."""
+    return once(facts, "ledgers", lambda: {s.id: of_setup(s, facts) for s in facts.setups})
+
+
 def of_setup(setup: SetupFacts, facts: PlanFacts, filled: int | None = None) -> Ledger:
     """The cycle of a setup, as it repeats, of all its positions or those that are ``filled``: the
     first operation finds tool and range of the last one where more than one cycle runs.
@@ -148,7 +154,12 @@ def between(setup: SetupFacts, facts: PlanFacts) -> Callable[[At | None, At], fl
 
 def _origins(setup: SetupFacts) -> dict[str, Vector]:
     """Where each operation's frame is at each position (n, 3), from the first of them, mm."""
-    found = {op.id: index.origins(op) for op in setup.operations}
+    known, found = dict[tuple[str, str], Vector](), dict[str, Vector]()
+    for op in setup.operations:
+        seen_from = op.station.id, op.operation.aim or "" if op.aimed is not None else ""
+        if seen_from not in known:
+            known[seen_from] = index.origins(op)
+        found[op.id] = known[seen_from]
     first = next((each[0] for each in found.values()), np.zeros(3))
     return {id: (each - first).round(SAME_PLACES) + 0.0 for id, each in found.items()}
 
@@ -178,11 +189,7 @@ class _Writing:
     """
 
     def __init__(
-        self,
-        setup: SetupFacts,
-        facts: PlanFacts,
-        before: list[At],
-        origins: dict[str, Vector],
+        self, setup: SetupFacts, facts: PlanFacts, before: list[At], origins: dict[str, Vector]
     ) -> None:
         self.setup, self.facts, self.origins = setup, facts, origins
         self.events = list[Event]()
@@ -341,10 +348,9 @@ class _Writing:
 
     def _is_for_range(self, op: OperationFacts) -> bool:
         """Is the stop after it the one in which a range is changed by hand?"""
-        following = [each for each in self.setup.operations if each.number > op.number][:1]
-        if op.rig is None or not following:
+        then = next((each for each in self.setup.operations if each.number > op.number), None)
+        if op.rig is None or then is None:
             return False
-        (then,) = following
         return (
             op.rig.spindle.range_change_s > 0
             and then.rig is not None

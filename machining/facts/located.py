@@ -21,6 +21,7 @@ from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .leaning import leans
 from .made import AXES, Made, NotKnown, surface_of
+from .once import once
 
 RAW = frozenset({"sawn", "cast"})
 Links = tuple[Link, ...]
@@ -47,6 +48,11 @@ def surface_at(station: StationFacts, on: int, high: bool, at: float, facts: Pla
 
 def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Made]:
     """What brings the next part to the same place along an axis. Raises NotKnown."""
+    key = ("located", station.id, on)
+    return once(facts, key, lambda: _located(station, on, facts), station)
+
+
+def _located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Made]:
     held = station.planned.in_vise
     if isinstance(station.planned.holding, Clamped):
         place, what = _against_dowels(station.planned.holding, station, on, facts)

@@ -15,6 +15,7 @@ from machining.world.stock.base import SIDE_WORDS
 from .context import OperationFacts, PlanFacts, StationFacts
 from .covered import OUTSIDE, face_words, share_there, words_for
 from .kinds import kind_of
+from .once import once
 from .state import State
 
 THERE = 0.5  # of a face, and it is there
@@ -244,6 +245,11 @@ def surface_of(station: StationFacts, side: Direction, at: float, facts: PlanFac
     """What looks to a side of the part at a coordinate along it (mm), of the stock as it comes to a
     station: a face of the finished part, a side of the blank, or what an earlier station left.
     """
+    key = ("surface", station.id, side, at)
+    return once(facts, key, lambda: _surface(station, side, at, facts), station)
+
+
+def _surface(station: StationFacts, side: Direction, at: float, facts: PlanFacts) -> Made:
     flat = _side(side, facts, at)
     if flat is not None and share_there(flat, station.arrives, facts.geometry) >= THERE:
         return face_made(flat, facts)

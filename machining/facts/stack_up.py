@@ -21,6 +21,7 @@ from .context import PlanFacts, StationFacts
 from .index import aim_words
 from .located import Links, end_of, located, setup_said, uneven
 from .made import AXES, Made, NotKnown, boss_made, ends_of, face_made, hole_made
+from .once import once
 from .square import out_of_square
 from .turned_axis import gripped_axis
 from .zero import LETTERS, picked_by, within_mm
@@ -260,7 +261,8 @@ def found_by(station: StationFacts, on: int, facts: PlanFacts) -> FoundBy:
     """The place of the part an axis of a station's zero is found by, or two in whose middle it is.
     Raises NotKnown.
     """
-    return tuple(_found_by(station.planned.zero.taken[on], station, on, facts))
+    taken, key = station.planned.zero.taken[on], ("found by", station.id, on)
+    return once(facts, key, lambda: tuple(_found_by(taken, station, on, facts)), station)
 
 
 def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> Iterator[Made]:

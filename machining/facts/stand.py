@@ -66,6 +66,9 @@ class Body:
         )
 
 
+Outline = tuple[tuple[float, float], ...]
+
+
 @dataclass(frozen=True, slots=True)
 class Pressed:
     """A clamp: what stands there of it, itself first, and where it presses on the part: a region in
@@ -161,7 +164,13 @@ class Stand:
         """What stands beside the part, where a tool and its holder can meet it."""
         return self.of("jaw", "step", "stop", "nose", "dowel", "fixture", "clamp", "heel")
 
-    @property
+    @cached_property
+    def outlines(self) -> tuple[Outline, ...]:
+        """Of what is near, corner by corner (x, y), mm."""
+        rings = [body.region.exterior.coords for body in self.near]  # type: ignore[attr-defined]
+        return tuple(tuple((float(x), float(y)) for x, y in each[:-1]) for each in rings)
+
+    @cached_property
     def near(self) -> tuple[Body, ...]:
         """What a drawing of the part shows beside a wedge, before it leans: of a bed no more than
         what lies round the jaws.

@@ -36,7 +36,7 @@ class Totals:
 
 def in_all(facts: PlanFacts) -> Totals:
     """Of facts alone, before anything is noticed of them."""
-    ledgers = {each.id: ledger.of_setup(each, facts) for each in facts.setups}
+    ledgers = ledger.of_plan(facts)
     return totals(facts, shares(facts, ledgers), ledgers)
 
 

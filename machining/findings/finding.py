@@ -82,9 +82,12 @@ def of_operation(
     fixes: Sequence[Proposal] = (),
 ) -> Finding:
     figure = op.figures.get(why) or op.station.figures.get(why)
-    out = Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),))
     given = fixes
-    fixes = Later(lambda: given or (out,)) if isinstance(given, Later) else given or (out,)
+    fixes = (
+        Later(lambda: given or _out_of_plan(op))
+        if isinstance(given, Later)
+        else given or _out_of_plan(op)
+    )
     return Finding(
         id,
         severity,
@@ -95,6 +98,10 @@ def of_operation(
         figure.id if figure else "",
         fixes,
     )
+
+
+def _out_of_plan(op: OperationFacts) -> tuple[Proposal]:
+    return (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
 
 
 def keep(op: OperationFacts, id: str, words: str) -> Proposal:

@@ -5,6 +5,7 @@ person makes.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from math import cos, radians, sin
 from typing import Literal, get_args
 
@@ -79,10 +80,17 @@ def orientation(up: Direction, turn: int) -> Vector:
     """
     if turn not in get_args(Turn):
         raise OutOfRange("turn", turn, "0, 90, 180 or 270")
+    return _oriented(up, turn)
+
+
+@cache
+def _oriented(up: Direction, turn: int) -> Vector:
     z = axis(up)
     x = axis(_RIGHT_AT_TURN_0[up])
     lying = np.array([x, np.cross(z, x), z])
-    return np.rint(about_z(turn)) @ lying
+    found: Vector = np.rint(about_z(turn)) @ lying
+    found.flags.writeable = False  # all who ask have the same
+    return found
 
 
 def raising(side: Sideways, degrees: float) -> Vector:

@@ -43,6 +43,11 @@ class Later(Sequence[Proposal]):
     def __len__(self) -> int:
         return len(self._found)
 
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Sequence) and self._found == tuple(other)
+
+    __hash__ = None  # type: ignore[assignment]
+
     @overload
     def __getitem__(self, at: int) -> Proposal: ...
     @overload

@@ -48,6 +48,7 @@ BY_HAND: dict[str, tuple[str, ...]] = {
         "people",
         "shift_hours",
         "person_hour",
+        "saw_kerf_mm",
         "remnant_share",
         "restart_min",
     ),
@@ -164,6 +165,9 @@ class TimesByHand(Record):
         8.0, gt=0, le=24, description="hours a machine runs on a working day"
     )
     person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
+    saw_kerf_mm: LengthOrZero = Field(
+        1.5, description="what the saw takes between a blank and the next"
+    )
     remnant_share: float = Field(
         0.5, ge=0, le=1, description="what a remnant counts for: a share of its material's price"
     )

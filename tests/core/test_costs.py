@@ -29,8 +29,8 @@ from .build import LIBRARY, MEMO, answer, good, whole
 BATCH = whole().model_copy(update={"quantity": 20})
 
 
-def library_with(person=30.0, price=8.0):
-    settings = LIBRARY.settings.model_copy(update={"person_hour": person})
+def library_with(person=30.0, price=8.0, kerf=0.0):
+    settings = LIBRARY.settings.model_copy(update={"person_hour": person, "saw_kerf_mm": kerf})
     key = BATCH.material
     material = LIBRARY.materials[key].model_copy(update={"price_kg": price})
     return replace(LIBRARY, settings=settings, materials={**LIBRARY.materials, key: material})
@@ -109,6 +109,14 @@ def test_stock_costs_less_a_kilogram_from_so_many_on():
     few = BATCH.model_copy(update={"quantity": 14})
     assert parts_of(few, library)["Stock"].value == pytest.approx(14 * each * 8.0)
     assert breaks_of(walk(BATCH, library, MEMO)) == {15, 40}
+
+
+def test_what_the_saw_takes_is_paid_for():
+    """A block 84 x 54 x 29 sawn all round with a cut of 2."""
+    stock = parts_of(BATCH, library_with(price=8.0, kerf=2.0))["Stock"]
+    kg_mm3 = LIBRARY.materials[BATCH.material].density_kg_dm3 / 1e6
+    assert stock.value == pytest.approx(20 * 86.0 * 56.0 * 31.0 * kg_mm3 * 8.0)
+    assert "with 2.0 mm for each saw cut" in fill(stock.said.text, stock.said.values)
 
 
 @pytest.mark.parametrize(

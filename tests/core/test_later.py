@@ -22,6 +22,7 @@ def test_nothing_is_looked_for_before_somebody_asks_and_then_once():
     assert [each.label for each in later] == ["one", "two"] and len(later) == 2
     assert later[1].label == "two" and [each.label for each in later[:1]] == ["one"]
     assert asked == [1]
+    assert later == (Proposal("one"), Proposal("two")) != Later(lambda: [Proposal("one")])
 
 
 def test_where_looking_fails_it_is_logged_and_there_are_none(caplog):

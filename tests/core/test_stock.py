@@ -148,6 +148,22 @@ def test_nobody_casts_closer_for_one_order():
     assert not any("Order" in fix.label for fix in found.fixes)
 
 
+@pytest.mark.parametrize(
+    ("stock", "times"),
+    [
+        (Block(), (81.5 / 80.0) * (51.5 / 50.0) * (21.5 / 20.0)),
+        (Plate(axis="z"), (81.5 / 80.0) * (51.5 / 50.0)),
+        (Round(diameter_mm=60.0, axis="x"), 81.5 / 80.0),
+        (Square(across_mm=60.0, axis="z"), 21.5 / 20.0),
+        (Shaped(geometry="cast"), 1.0),
+    ],
+    ids=["block", "plate", "bar", "square", "cast"],
+)
+def test_a_saw_takes_its_cut_where_it_saws(stock, times):
+    """Of a part 80 x 50 x 20, a cut of 1.5 along each way that ends sawn."""
+    assert stock.with_saw_cuts(np.array([80.0, 50.0, 20.0]), 1.5) == pytest.approx(times)
+
+
 # -- what of the part is missing
 
 

@@ -87,7 +87,7 @@ def _row(way: Way, plan: Plan, before: Evaluation, bench: Bench) -> dict[str, An
 
 def _figures(plan: Plan, told: Evaluation, bench: Bench) -> dict[str, Any]:
     facts = bench.walk(plan)
-    taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
+    taken = shares(facts, ledger.of_plan(facts))
     costs, steps = costs_of(facts), steps_of(facts, taken)
     machines = {each.machine for each in steps}
     people = bench.library.settings.people

@@ -4,6 +4,7 @@ are loaded, or stays in a magazine. Told at the first operation with the tool.
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator
 from math import pi
 
@@ -11,6 +12,7 @@ from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
 from machining.facts.lacking import Lacking, asked_of, inserts_lacking, lacking_of
+from machining.facts.once import once
 from machining.facts.standing import elsewhere
 from machining.plan.edit import Change, Edit
 from machining.plan.proposal import Proposal
@@ -33,10 +35,9 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     tool = op.tool
     if tool.on_hand is None or tool.is_made_first:
         return  # nobody says, or it is told as made to order
-    first = next(_using(op, facts), None)
-    if first is None or first.id != op.id:
+    using = _using(op, facts)
+    if not using or using[0].id != op.id:
         return  # told once, where the tool is used first
-    using = [*_using(op, facts)]
     found = lacking_of(using, facts.plan.quantity)
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     inserts = inserts_lacking(using, facts.plan.quantity)
@@ -56,11 +57,18 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     yield of_operation(op, id, "look", sentence, values, "edge_life", tuple(fixes))
 
 
-def _using(op: Ready, facts: PlanFacts) -> Iterator[Ready]:
+def _using(op: Ready, facts: PlanFacts) -> list[Ready]:
     """All with its tool that are timed, in their order."""
-    for each in facts.operations():
-        if isinstance(each, Ready) and each.tool.key == op.tool.key and each.time.total_s > 0:
-            yield each
+    timed = once(facts, "timed by tool", lambda: _by_tool(facts))
+    return timed.get(op.tool.key, [])
+
+
+def _by_tool(facts: PlanFacts) -> dict[str, list[Ready]]:
+    found = defaultdict[str, list[Ready]](list)
+    for each in facts.ready():
+        if each.time.total_s > 0:
+            found[each.tool.key].append(each)
+    return found
 
 
 def _in_turn(op: Ready, id: str, using: list[Ready]) -> Iterator[Finding]:

@@ -38,7 +38,7 @@ def notes(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """The first figure of an operation's words that its plan has otherwise."""
     for field in ("reason", "stop_after"):
         text = getattr(op.operation, field)
-        found = next(_differs(op, text, facts), None)
+        found = next(_differs(op, text, facts), None) if text else None
         if found is None:
             continue
         instead = text.replace(found.said, found.written, 1)

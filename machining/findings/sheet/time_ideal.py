@@ -6,18 +6,14 @@ from collections.abc import Iterator
 
 from machining.facts import put_in
 from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.once import once
 
 from ..finding import Finding
 
 
 def time_ideal(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Said once, of the first setup that is loaded by hand and counts nothing for it."""
-    by_hand = [
-        each
-        for each in facts.setups
-        if each.operations and not _fed(each) and put_in.of_setup(each, facts) <= 0.0
-    ]
-    if by_hand and by_hand[0] is setup and facts.plan.quantity > 1:
+    if facts.plan.quantity > 1 and once(facts, "by hand", lambda: _by_hand(facts)) is setup:
         yield Finding(
             "sheet.time-ideal",
             "look",
@@ -27,6 +23,17 @@ def time_ideal(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             " machine alone.",
             {},
         )
+
+
+def _by_hand(facts: PlanFacts) -> SetupFacts | None:
+    return next(
+        (
+            each
+            for each in facts.setups
+            if each.operations and not _fed(each) and put_in.of_setup(each, facts) <= 0.0
+        ),
+        None,
+    )
 
 
 def _fed(setup: SetupFacts) -> bool:

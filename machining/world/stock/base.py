@@ -71,6 +71,17 @@ class Blank(Record):
     def volume_mm3(self, part: Corners, shapes: Shapes) -> float:
         raise NotImplementedError
 
+    def with_saw_cuts(self, size: Vector, kerf: float) -> float:
+        """How many times its own volume is taken of what it is sawn from: along each axis that ends
+        in sawn sides one cut (mm) more. Source: volumes of boxes; what the saw takes off belongs to
+        the blank before it.
+        """
+        ways = [k for k, letter in enumerate("xyz") if self._sawn(letter)]
+        return float(np.prod(1.0 + kerf / size[ways]))
+
+    def _sawn(self, axis: str) -> bool:
+        return any(side[1] == axis and self.skin(side) == "sawn" for side in DIRECTIONS)
+
     def words(self, size: Size, shapes: Shapes) -> Said:
         """What is ordered, with its sizes (mm), for a part of a size."""
         low, high = self.corners((np.zeros(3), np.array(size)), shapes)
