@@ -15,7 +15,7 @@ from uuid import uuid4
 from pydantic import TypeAdapter
 
 from machining.evaluate import evaluate
-from machining.evaluation import to_bytes, to_plain
+from machining.evaluation import plain_said, to_bytes, to_plain
 from machining.exchange import glb
 from machining.facts.along import along
 from machining.facts.context import Ready
@@ -31,6 +31,7 @@ from machining.plan.trade import AnyEdit
 from machining.quantities.errors import MachiningError, Missing
 from machining.sheet import sheets
 from machining.ways import trade
+from machining.ways.no_tool import for_offer
 from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
@@ -125,6 +126,7 @@ def offered(plan: Plan, library: Library, memo: Memo, setup: str, station: str =
                 "tool": o.tool,
                 "edits": [e.model_dump(mode="json") for e in o.edits],
                 "rare": o.rare,
+                "lacks": plain_said(lacks) if (lacks := for_offer(o, facts)) else None,
             }
             for o in found
         ]

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import ceil
 
+from machining.facts.context import PlanFacts
+from machining.plan.edit import AddOperation
 from machining.quantities.said import Said, Shown, length
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.library import Library
 from machining.world.tool import Tool
 
-from .offers.bench import square
+from .offers.bench import Offer, square
 from .offers.holes import NEXT_SMALLER_DRILL, SAME_MM, drills, goes_before, goes_round, widens
 
 NEAREST = 2  # drills that are named where none is of the size
@@ -43,6 +45,17 @@ def no_tool(feature: Feature, library: Library) -> Said | None:
     if isinstance(feature, Pocket) and not feature.floor_radius_mm and not feature.draft_deg:
         return _pocket(feature, library)
     return None
+
+
+def for_offer(offer: Offer, facts: PlanFacts) -> Said | None:
+    """The same of what an offer without a tool is for, the first there is a sentence of."""
+    if offer.tool:
+        return None
+    added = (each.operation for each in offer.edits if isinstance(each, AddOperation))
+    names = (name for operation in added for name in getattr(operation.on, "ids", ()))
+    features = (facts.geometry.feature(name) for name in names)
+    told = (no_tool(each, facts.library) for each in features if each is not None)
+    return next((said for said in told if said is not None), None)
 
 
 def _hole(hole: Hole, library: Library) -> Said | None:

@@ -250,11 +250,14 @@ class PlanOut(Schema):
 
 
 class OfferOut(Schema):
+    """``lacks`` says which tool the shop lacks for it, where none fits and that is known."""
+
     group: str
     label: str
     tool: str
     edits: list[dict[str, Any]]
     rare: bool
+    lacks: SentenceOut | None
 
 
 class ToolOut(Schema):

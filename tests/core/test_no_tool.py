@@ -4,15 +4,19 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 
 import pytest
 
-from machining.quantities.said import fill
+from machining.ask import offered
+from machining.memo import Memo
+from machining.quantities.said import Shown, fill
 from machining.ways.no_tool import no_tool
 from machining.world.feature import Boss, Hole, Pocket
+from machining.world.part import Part
 
-from .build import LIBRARY
+from .build import HOLES, LIBRARY, plan
 
 BARE = replace(LIBRARY, assemblies={})
 
@@ -100,3 +104,18 @@ def test_what_a_reamer_follows_is_missing_too():
 
 def test_what_is_neither_hole_nor_pocket_is_another_matter():
     assert said(Boss(id="b", point=(0, 0, 0), axis="+z", diameter_mm=3, length_mm=5)) is None
+
+
+def test_an_offer_without_a_tool_says_which_is_missing():
+    """Of Ø 6.5 a narrower drill is offered and no mill; what takes it to its size is missing."""
+    narrow, none = (
+        HOLES[k].model_copy(update={"diameter_mm": d}) for k, d in enumerate((6.5, 2.2))
+    )
+    part = Part(size_mm=(80.0, 50.0, 20.0), typed=(narrow, none))
+    told = json.loads(offered(plan(part=part), LIBRARY, Memo(), "s1"))
+    assert all(each["lacks"] is None for each in told if each["tool"])
+    lacks = {(each["group"], each["label"]): each["lacks"] for each in told if not each["tool"]}
+    for where, size in (("1 × Ø6.5 through", "6.5"), ("1 × Ø2.2 through", "2.2")):
+        said = lacks[where, "Mill"]
+        words = fill(said["text"], {name: Shown(**of) for name, of in said["values"].items()})
+        assert words.startswith(f"The shop has no drill of Ø {size} mm: the nearest are Ø")

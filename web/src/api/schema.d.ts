@@ -5461,7 +5461,10 @@ export interface components {
             /** Seconds */
             seconds: number;
         };
-        /** OfferOut */
+        /**
+         * OfferOut
+         * @description ``lacks`` says which tool the shop lacks for it, where none fits and that is known.
+         */
         OfferOut: {
             /** Edits */
             edits: {
@@ -5471,6 +5474,7 @@ export interface components {
             group: string;
             /** Label */
             label: string;
+            lacks: components["schemas"]["SentenceOut"] | null;
             /** Rare */
             rare: boolean;
             /** Tool */

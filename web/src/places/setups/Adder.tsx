@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { api, ask, type Edit } from '../../api/client'
+import { api, ask, type Edit, type Offer } from '../../api/client'
+import { Sentence } from '../../ui/Figure'
 import { useFrame } from '../frame'
 
 // What could be cut next from this side, each with a tool that fits; and regions typed by hand.
@@ -101,6 +102,7 @@ export function Adder({
                     <span className="text-small text-ink-2">{offer.tool || 'no tool fits'}</span>
                   </button>
                 ))}
+              <Lacks of={data?.filter((offer) => offer.group === group) ?? []} />
               {data
                 ?.filter((offer) => offer.group === group && offer.rare)
                 .map((offer) => (
@@ -119,4 +121,14 @@ export function Adder({
       </dl>
     </div>
   )
+}
+
+// Which tool the shop lacks, once for all that is offered of it.
+function Lacks({ of }: { of: Offer[] }) {
+  const lacks = of.find((each) => each.lacks)?.lacks
+  return lacks ? (
+    <p className="order-last basis-full text-small text-ink-2">
+      <Sentence {...lacks} />
+    </p>
+  ) : null
 }
