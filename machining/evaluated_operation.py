@@ -65,6 +65,8 @@ def operation_result(
         tool_number=op.loaded.number if op.loaded else None,
         tool_name=op.kit.assembly.name if op.kit else "",
         spindle=op.rig.spindle.id if op.rig else "",
+        spindle_range=op.seen.spindle_range or "",
+        ranges=_ranges(op),
         rpm=op.value("rpm"),
         feed_mm_min=op.value("feed"),
         feed_per_rev_mm=op.value("per_turn"),
@@ -96,6 +98,12 @@ def operation_result(
         clamps=clamp_change.numbers_on(op),
         change=clamp_change.said_after(op),
     )
+
+
+def _ranges(op: OperationFacts) -> list[str]:
+    """Of its spindle, where it has several."""
+    names = [each.name for each in op.rig.whole_spindle.ranges] if op.rig else []
+    return names if len(names) > 1 else []
 
 
 def _found(op: OperationFacts) -> dict[str, Any]:

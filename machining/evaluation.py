@@ -15,7 +15,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "26"
+ENGINE = "27"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -43,9 +43,10 @@ class OperationResult:
     """``table`` is pass by pass: words and quantity of each column, then the rows.
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
     operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. ``spindle`` is what
-    turns for it. It is cut ``times`` a cycle, at every position of its station; the other times are
-    of one of them, but ``change_s``, all its tool changes of a cycle. ``turned`` is what is turned
-    to its tool, None where nothing is.
+    turns for it, in its ``spindle_range``; ``ranges`` are those it has, if several. It is cut
+    ``times`` a cycle, at every position of its station; the other times are of one of them, but
+    ``change_s``, all its tool changes of a cycle. ``turned`` is what is turned to its tool, None
+    where nothing is.
     """
 
     id: str
@@ -60,6 +61,8 @@ class OperationResult:
     tool_number: int | None
     tool_name: str
     spindle: str
+    spindle_range: str
+    ranges: list[str]
     rpm: float | None
     feed_mm_min: float | None
     cutting_speed_m_min: float | None
@@ -310,13 +313,7 @@ def _operation(op: OperationResult) -> dict[str, Any]:
         "change": [plain_said(each) for each in op.change],
         "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
         "worked": [
-            {
-                "id": w.id,
-                "name": w.name,
-                "figure": w.figure,
-                "value": w.value,
-                "quantity": w.quantity,
-            }
+            {name: getattr(w, name) for name in ("id", "name", "figure", "value", "quantity")}
             for w in op.worked
         ],
         "table": (

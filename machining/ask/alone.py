@@ -19,6 +19,7 @@ from machining.memo import Memo
 from machining.plan.base import ClampChange
 from machining.plan.document import Plan, Setup
 from machining.plan.operation import Operation
+from machining.ways.one_range import range_changes_s
 
 NOTHING: dict[str, str] = {}
 
@@ -155,12 +156,14 @@ def _built_s(facts: PlanFacts) -> float:
 
 
 def _more_changes_s(then: PlanFacts, facts: PlanFacts, before: Evaluation) -> float:
-    """How much longer changes of tools take of one part (s), about."""
+    """How much longer changes of tools and ranges take of one part (s), about."""
     more = 0.0
     for setup, old, known in zip(then.setups, facts.setups, before.setups, strict=True):
         was, now = (changes_of(each) for each in (old, setup))
         each = known.changes_s / times.parts(old.planned) / max(was, 1)
         more += each * (now - was)
+        ranges_s = range_changes_s(setup) - range_changes_s(old)
+        more += ranges_s / times.parts(old.planned)
     return more
 
 

@@ -132,9 +132,15 @@ def _tools(
             there[same] = loaded(now, to.key, assembly, was.stick_out_mm, to.standing)
             edits.append(LoadTool(tool=there[same]))
             now = apply(now, edits)
-        fields = {"tool": there[same].id, **_slower(op, to)}
+        fields = {"tool": there[same].id, **_slower(op, to), **_another_range(op, to)}
         edits.append(Change(on=f"operation:{op.id}", fields=fields))
         yield edits
+
+
+def _another_range(op: OperationBase, to: Machine) -> dict[str, str]:
+    """A range that no spindle there has is left to the machine."""
+    names = {"", *(each.name for spindle in to.spindles for each in spindle.ranges)}
+    return {} if op.spindle_range in names else {"spindle_range": ""}
 
 
 def _slower(op: OperationBase, to: Machine) -> dict[str, float]:

@@ -31,6 +31,7 @@ from machining.plan.trade import AnyEdit, Load
 from machining.quantities.said import Said, Shown, length
 from machining.ways.choices import Choice, choices
 from machining.ways.fewer_tools import Merge, merges
+from machining.ways.one_range import one_range
 from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 
@@ -116,6 +117,7 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
         if setup.operations:
             yield from _more(setup, plan, _change_s(setup, before))
             yield from _lower(setup, facts)
+        yield from _in_one_range(setup)
     yield from _fewer_tools(facts, before, memo)
     yield from _shorter_tools(plan, facts, memo)
     for station in facts.stations:
@@ -276,6 +278,14 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
     change = Change(on=setup.on, fields=fields)
     dear = PLAN + len(setup.operations)
     yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,), dear=dear)
+
+
+def _in_one_range(setup: SetupFacts) -> Iterator[Tried]:
+    for way in one_range(setup):
+        said = Said("Cut all of it in the {range}", {"range": Shown(way.stays.name)})
+        spared, dear = way.spared_s / times.parts(setup.planned), PLAN + len(way.edits)
+        of = (f"{setup.id}/range", spared, setup.id, said, Said(), way.edits)
+        yield Tried(*of, dear=dear, reckoned=True)
 
 
 def _fewer_tools(facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:

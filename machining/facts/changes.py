@@ -80,7 +80,7 @@ def _from_rest(op: OperationFacts | None) -> float:
     rpm = op.value("rpm") if op is not None else None
     if op is None or rpm is None or op.rig is None:
         return 0.0
-    return Spin.of(op.rig.spindle).between(0.0, rpm)
+    return Spin.of(op.rig.whole_spindle).between(0.0, rpm)
 
 
 def _codes(op: OperationFacts, last: OperationFacts | None) -> float:

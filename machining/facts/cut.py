@@ -147,10 +147,13 @@ def force(op: Ready, facts: PlanFacts) -> None:
 
 
 def _limits(op: Ready) -> None:
-    rpm = op.figures["rpm"]
+    rpm, named = op.figures["rpm"], op.operation.spindle_range
+    names = [each.name for each in op.rig.spindle.ranges]
+    if named and named not in names:
+        raise OutOfRange("spindle_range", named, " or ".join(names))
     turning = spindle.range_for(op.rig.spindle, rpm.value)
     if turning is None:
-        return
+        return  # a finding says that it does not turn so
     op.seen = replace(op.seen, spindle_range=turning.name)
     _available(op, rpm, turning.continuous, "power_limit", "torque_limit")
     if turning.short_time:

@@ -182,13 +182,13 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
 
 def _rig(op: OperationFacts) -> Rig | None:
     """What of its machine does it."""
-    machine, still = op.setup.machine, None
+    machine = op.setup.machine
     if machine is None or op.station.place is None:
         return None
-    if op.kit is not None:
-        still = op.kit.tool.kind in STANDS_STILL
+    still = op.kit.tool.kind in STANDS_STILL if op.kit is not None else None
     carrier = op.loaded.carrier if op.loaded is not None else ""
-    return rig(machine, op.station.planned.place, carrier, still)
+    found = rig(machine, op.station.planned.place, carrier, still)
+    return found.in_range(op.operation.spindle_range) if found is not None else None
 
 
 def _not_ready(op: OperationFacts, facts: PlanFacts) -> None:

@@ -42,7 +42,7 @@ def timed(op: Ready, facts: PlanFacts) -> None:
 
 def settled(op: Ready, facts: PlanFacts) -> None:
     """Figures spindle_start and settle; the latter is waited in the operation."""
-    spindle = op.rig.spindle
+    spindle = op.rig.whole_spindle
     op.work_out(
         cycle.spindle_start,
         "spindle_start",

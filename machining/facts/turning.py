@@ -260,7 +260,7 @@ def travel(op: Ready, place: SpindleNose) -> None:
 def timed(op: Ready) -> None:
     """Fill the operation's time and figure speed_waits; needs its path, rpm and feed."""
     at = turning_of(op)
-    drive, spin = Drive.of(op.rig), Spin.of(op.rig.spindle)
+    drive, spin = Drive.of(op.rig), Spin.of(op.rig.whole_spindle)
     op.time = turned_time(op.path, at.cutting_speed, at.per_turn, at.most_rpm, drive, spin)
     if op.time.waits:
         op.work_out(

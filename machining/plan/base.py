@@ -78,7 +78,9 @@ class OperationBase(Record):
     ``station`` may be left out where its setup has one. ``aim`` is the side of the part that looks
     at the tool, where it is not that which is up at the station: rotary axes bring it there. It may
     be turned on from there by an angle, right-handed about an axis of the part.
-    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
+    ``spindle_range`` is the gear or the belt it is cut in, empty for that with the most power at
+    its speed. ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the
+    order.
     ``clamps_after`` is a change of clamps once it is done, with a stop of its own.
     ``stop_after`` is the message of a stop that can't be run through, ``stop_s`` how long somebody
     is at it, where that is not what the shop counts: to move clamps, to measure. ``reason`` is a
@@ -99,6 +101,7 @@ class OperationBase(Record):
     feed_mm_min: Feed | None = None
     feed_per_tooth_mm: FeedPerTurn | None = None
     feed_per_rev_mm: FeedPerTurn | None = None
+    spindle_range: Line = ""
     proven_in: NoneOrKey = ""
     pinned: bool = False
     coolant: Coolant = "flood"

@@ -60,7 +60,7 @@ def operations(
     changes: dict[str, dict[str, Any]],
     w: Written,
 ) -> list[dict[str, Any]]:
-    rows, places = [], [each.id for each in setup.stations]
+    rows, places, last = [], [each.id for each in setup.stations], ""
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         lowest, left = result["z_to_mm"], result["leaves_mm"]
         rows.append(
@@ -86,10 +86,17 @@ def operations(
                 "change": changes.get(op.id),
                 "reason": op.reason,
                 "coolant": op.coolant,
-                "also": _also(op, result, w),
+                "also": [*_in_range(result, last), *_also(op, result, w)],
             }
         )
+        last = result.get("spindle_range") or last
     return rows
+
+
+def _in_range(result: dict[str, Any], last: str) -> list[str]:
+    """The gear or belt it is cut in, where its spindle has several and it is not the last one."""
+    now = result.get("spindle_range", "")
+    return [f"Spindle range: {now}."] if result.get("ranges") and now not in ("", last) else []
 
 
 def _side(result: dict[str, Any]) -> str:

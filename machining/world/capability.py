@@ -4,7 +4,7 @@ place that reads it off the machine's record.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from .carrier import Carrier
 from .machine import Machine, SpindleNose, Table
@@ -23,6 +23,16 @@ class Rig:
     spindle: Spindle
     carrier: Carrier
     place: Table | SpindleNose
+
+    @property
+    def whole_spindle(self) -> Spindle:
+        """With all its ranges, also for what is cut in one of them."""
+        return next(each for each in self.machine.spindles if each.id == self.spindle.id)
+
+    def in_range(self, name: str) -> Rig:
+        """With only the range of its spindle that is called so; with all where none is."""
+        of = tuple(each for each in self.spindle.ranges if each.name == name)
+        return replace(self, spindle=self.spindle.model_copy(update={"ranges": of})) if of else self
 
     @property
     def turns_work(self) -> bool:

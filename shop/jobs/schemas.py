@@ -69,6 +69,8 @@ class OperationOut(Schema):
     tool_number: int | None
     tool_name: str
     spindle: str
+    spindle_range: str = ""
+    ranges: list[str] = []
     rpm: float | None
     feed_mm_min: float | None
     cutting_speed_m_min: float | None = None

@@ -18,6 +18,7 @@ from machining.plan.trade import AnyEdit, Hold, Load, Together
 from machining.ways import trade
 from machining.ways.loads import most_of
 from machining.ways.one_load import sides_of
+from machining.ways.one_range import one_range
 
 from ..changes import EFFORT
 from .route import Bench, stops_of
@@ -142,6 +143,15 @@ def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluatio
         if solved.order is not None and gains > WORTH * cycle:
             edits = edits_to(setup, [setup.operations[k].id for k in solved.order])
             plan, told = _kept(plan, told, edits, bench) or (plan, told)
+    return plan, told
+
+
+def in_one_range(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
+    """Each setup without a change of its spindle's range, where one of them does all of it."""
+    for id in [each.id for each in plan.setups[len(bench.kept) :] if not bench.spent]:
+        setup = next(each for each in bench.walk(plan).setups if each.id == id)
+        for way in one_range(setup):
+            plan, told = _kept(plan, told, way.edits, bench) or (plan, told)
     return plan, told
 
 

@@ -23,7 +23,7 @@ from ..carry_over import on_machine
 from ..costs import costs_of
 from ..finishing import finishing
 from ..trying import EDITS
-from .better import fuller, ordered
+from .better import fuller, in_one_range, ordered
 from .characters import Found
 from .mending import with_less_to_look_at
 from .onwards import onwards
@@ -108,7 +108,7 @@ def _better(found: Found, bench: Bench) -> Found:
         return found
     bench.until = bench.tried + MOST_BETTER
     plan, answer = fuller(found.route.plan, found.told, bench)
-    plan, answer = ordered(plan, answer, bench)
+    plan, answer = ordered(*in_one_range(plan, answer, bench), bench)
     route, _ = with_less_to_look_at(replace(found.route, plan=plan), answer, bench)
     after = _found(found.machine, route, bench)
     return after if after.whole else found

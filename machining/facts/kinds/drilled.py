@@ -142,7 +142,7 @@ def _pitch(op: Ready[Tap]) -> Value:
 
 def _reversals(op: Ready[Tap]) -> float:
     """At the bottom the spindle stops and runs up backwards, and so again at the top."""
-    spindle = op.rig.spindle
+    spindle = op.rig.whole_spindle
     once = 2.0 * spindle_time(
         op.figures["rpm"].value, spindle.max_rpm, spindle.base_rpm, spindle.start_s
     )

@@ -11,11 +11,13 @@ from machining.facts.times import cycles
 from machining.plan.edit import Change, Edit, Keep, MoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.ways.one_range import one_range
 from machining.world.spindle import Spindle
 
 from ..finding import Finding
 
 CHANGE = "Change the belt."
+STAYS = "Cut all of it in the {range}"
 
 
 def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -58,11 +60,15 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             Keep(on=f"setup:{seen.planned.id}", finding="cut.range-change", words=CHANGE),
         )
         fix = Proposal("Write the stop for the change", written, {})
+    stays = [
+        Proposal(STAYS, way.edits, {"range": Shown(way.stays.name)}) for way in one_range(seen)
+    ]
     times = "{changes} times" if changes > 1 else "once"
     sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + (
         "; {fewest} would do." if changes > fewest else "."
     )
-    yield Finding("cut.range-change", "look", seen.planned.id, "", sentence, values, "", (fix,))
+    fixes = (*stays, fix)
+    yield Finding("cut.range-change", "look", seen.planned.id, "", sentence, values, "", fixes)
 
 
 def _spindles(seen: SetupFacts) -> tuple[Spindle, ...]:

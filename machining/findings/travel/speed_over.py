@@ -13,7 +13,7 @@ from ..finding import Finding, of_operation
 
 
 def speed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    spindle, wanted = op.rig.spindle, op.operation.rpm
+    spindle, wanted = op.rig.spindle, op.operation.rpm or op.value("rpm")
     if wanted is None:
         return
     limit = min(

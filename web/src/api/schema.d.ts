@@ -1807,6 +1807,11 @@ export interface components {
              */
             size_mm: number;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -2104,6 +2109,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -2348,6 +2358,11 @@ export interface components {
              * @default 0.4
              */
             size_mm: number;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -2724,6 +2739,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -2811,6 +2831,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -2916,6 +2941,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -3197,6 +3227,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -3299,6 +3334,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -3505,6 +3545,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -3710,6 +3755,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -3812,6 +3862,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -5250,6 +5305,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -5357,6 +5417,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Spring passes
              * @default 0
@@ -5619,6 +5684,11 @@ export interface components {
             number: number;
             /** Path Mm */
             path_mm: number;
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges: string[];
             /** Rapid Mm */
             rapid_mm: number;
             /** Rapid S */
@@ -5633,6 +5703,11 @@ export interface components {
             };
             /** Spindle */
             spindle: string;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /** Starts S */
             starts_s: number;
             /** Station */
@@ -5987,6 +6062,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -6901,6 +6981,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -7236,6 +7321,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -7356,6 +7446,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -7491,6 +7586,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -8007,6 +8107,11 @@ export interface components {
             /** Wide on the face */
             size_mm: number;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -8195,6 +8300,11 @@ export interface components {
              */
             runs: "on" | "beside";
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -8282,6 +8392,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -8367,6 +8482,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -8830,6 +8950,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -9160,6 +9285,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -9242,6 +9372,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -9326,6 +9461,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default
@@ -9447,6 +9587,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
+            /**
              * Station
              * @default
              */
@@ -9550,6 +9695,11 @@ export interface components {
             rpm?: number | null;
             /** Run-in */
             run_in_mm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Spring passes
              * @default 1
@@ -9730,6 +9880,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Spindle Range
+             * @default
+             */
+            spindle_range: string;
             /**
              * Station
              * @default

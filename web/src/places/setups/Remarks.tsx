@@ -29,6 +29,14 @@ export function Remarks({ op, planned, home, change, children }: Props) {
         }))}
         onChange={(coolant) => void quietly(change({ coolant }))}
       />
+      {op.ranges.length > 0 && (
+        <Choice
+          label="Range"
+          value={String(planned.spindle_range ?? '')}
+          options={rangesOf(op, String(planned.spindle_range ?? ''))}
+          onChange={(spindle_range) => void quietly(change({ spindle_range }))}
+        />
+      )}
       <TextField
         label="Stop after"
         value={String(planned.stop_after ?? '')}
@@ -104,4 +112,11 @@ export function Remarks({ op, planned, home, change, children }: Props) {
       </span>
     </div>
   )
+}
+
+// Ranges of the spindle: the machine's choice first; one it no longer has stands there until another is chosen.
+function rangesOf(op: OperationResult, planned: string) {
+  const names = planned && !op.ranges.includes(planned) ? [planned, ...op.ranges] : op.ranges
+  const usual = planned ? 'most power' : `most power: ${op.spindle_range || '…'}`
+  return [{ value: '', label: usual }, ...names.map((each) => ({ value: each, label: each }))]
 }
