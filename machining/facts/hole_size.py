@@ -18,6 +18,12 @@ WIDENS = frozenset(
     {"drill", "ream", "bore", "mill_hole", "tap", "mill_thread", "turn_rough", "turn_finish"}
 )
 DRILLS_MM, REAMS_MM = 0.1, 0.02  # what a hole of neither may be off the size it is drawn or typed
+DRILLED_BAND_MM = 0.1  # a twist drill cuts over its size by some hundredths, and wanders
+
+
+def closer_than_drilled(asked: Requirement, diameter: float) -> bool:
+    """Is a hole of a size (mm) asked for in a narrower band than a drill leaves it in?"""
+    return 0.0 < asked.band_mm < DRILLED_BAND_MM and asked.is_near(diameter)
 
 
 def drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:

@@ -7,6 +7,7 @@ from functools import partial
 from itertools import islice
 
 from machining.facts.context import OperationFacts, PlanFacts, StationFacts
+from machining.facts.hole_size import closer_than_drilled
 from machining.facts.kinds import kind_of
 from machining.facts.left import Piece
 from machining.facts.size import drawn_as
@@ -25,7 +26,6 @@ from .threads_asked import thread_not_made
 ID = "size.drawing-uncovered"
 THREADED, TO_SIZE = frozenset({"tap", "mill_thread"}), frozenset({"ream", "bore", "mill_hole"})
 MOST_FIXES = 4
-DRILLED_BAND_MM = 0.1  # a twist drill cuts over its size by some hundredths, and wanders
 # from which band on an instrument will do: about four times what it is uncertain by
 INSTRUMENTS = ((0.12, "caliper"), (0.02, "micrometer"))
 GAUGE_TO_MM = 40.0  # diameter up to which a hole is gauged with a plug
@@ -60,8 +60,7 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
     hole = facts.geometry.feature(asked.feature) if asked.feature else None
     if (
         isinstance(hole, Hole)
-        and 0.0 < asked.band_mm < DRILLED_BAND_MM
-        and asked.is_near(hole.diameter_mm)
+        and closer_than_drilled(asked, hole.diameter_mm)
         and all(isinstance(op.operation, Drill | Spot) or _only_edges(op) for op in makers)
     ):
         return Finding(

@@ -9,6 +9,7 @@ from math import radians, tan
 
 from machining.cutting.data import constant
 from machining.facts.at_hand import Better, Fits
+from machining.facts.hole_size import closer_than_drilled
 from machining.facts.kinds.base import cone_of
 from machining.geometry.frames import Direction
 from machining.plan.operation import (
@@ -154,7 +155,7 @@ def _sunk(bench: Bench, these: Alike, sink: Sink) -> Offer:
 
 def drilled(bench: Bench, these: Alike) -> Offer:
     on, diameter = these.on, these.diameter
-    exact = _has_drill(bench, diameter)
+    exact = _has_drill(bench, diameter) and not _is_widened(bench, these)
 
     def fits(t: Tool) -> bool:
         return drills(t, diameter) if exact else goes_before(t, diameter)
@@ -166,6 +167,21 @@ def drilled(bench: Bench, these: Alike) -> Offer:
         fits,
         lambda t: t.diameter_mm,
         lambda id, tool, t: Drill(id=id, tool=tool, on=on, peck_mm=peck),
+    )
+
+
+def _is_widened(bench: Bench, these: Alike) -> bool:
+    """Is it asked for closer than a drill makes it, and has the shop a drill that goes before what
+    does?
+    """
+    close = any(
+        asked.feature in these.on.ids and closer_than_drilled(asked, these.diameter)
+        for asked in bench.facts.plan.part.requirements
+    )
+    return (
+        close
+        and exists(bench, lambda t: widens(t, these.diameter))
+        and exists(bench, lambda t: goes_before(t, these.diameter))
     )
 
 
@@ -230,8 +246,10 @@ def to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
         ),
     )
     known = [way for way in ways if exists(bench, way[2])]
+    is_drilled = _has_drill(bench, diameter) and not _is_widened(bench, these)
     for kind, label, fits, make in known:
-        yield kind, bench.offer(these.group, label, fits, lambda t: t.diameter_mm, make)
+        rare = is_drilled and kind != "tap"  # it has its size by then
+        yield kind, bench.offer(these.group, label, fits, lambda t: t.diameter_mm, make, rare)
     if not known and not these.one.around and not _has_drill(bench, diameter):
         yield "mill_hole", _milled_to_size(bench, these)
 
