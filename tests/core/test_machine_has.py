@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
+from shapely import unary_union
 
+from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.plan.apply import apply
-from machining.plan.at import Row
+from machining.plan.at import Row, Spots
 from machining.plan.edit import Change, LoadTool
 from machining.quantities.said import fill
 from machining.world.capability import tilting, turns_work
@@ -17,6 +19,7 @@ from .build import (
     FACE,
     GOOD,
     LIBRARY,
+    MEMO,
     after_fix,
     answer,
     changed,
@@ -167,6 +170,26 @@ def test_a_vise_longer_than_its_table_is_to_be_looked_at():
     assert "travel.table-size" not in ids(turned)
     row = plan(setups=(setup(FACE, at=Row(count=7, pitch_mm=140.0)),))
     assert finding(row, "travel.table-size").values["needs"].value == 6 * 140.0 + 125.0
+
+
+@pytest.mark.parametrize(("axis", "half"), [(0, 450.0), (1, 250.0)], ids="xy")
+def test_a_vise_whose_middle_is_off_the_table_has_nothing_to_be_bolted_to(axis, half):
+    """A table 900 x 500; moved back so that its middle is over it, it only stands out."""
+    station = walk(good(), LIBRARY, MEMO).stations[0]
+    bed = unary_union([each.region for each in station.stand.of("bed")]).bounds
+    part = (station.lie.stock_low + station.lie.stock_high)[axis] / 2.0
+    own = (bed[axis] + bed[axis + 2]) / 2.0 - part
+
+    def at(over):
+        spot = [0.0, 0.0]
+        spot[axis] = half + over - own
+        return plan(setups=(setup(FACE, at=Spots(at_mm=(tuple(spot),))),))
+
+    found = finding(at(12.5), "travel.table-size")
+    assert (found.severity, found.values["by"].value) == ("stop", pytest.approx(12.5))
+    assert found.values["letter"].value == "XY"[axis]
+    assert finding(at(-0.5), "travel.table-size").severity == "look"
+    assert finding(after_fix(at(12.5), found, 0), "travel.table-size").severity == "look"
 
 
 @pytest.mark.parametrize(("limit", "told"), [(0.35, True), (0.36, False)])

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil, copysign
 
 from shapely import unary_union
 
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.holdings import vise
-from machining.plan.edit import Keep
+from machining.plan.edit import Change, Keep
 from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
@@ -56,7 +57,8 @@ def _load_of(table: Table, setup: SetupFacts, facts: PlanFacts) -> Iterator[Find
 
 def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """The base of a vise at its farthest position. What stands out of the table is not bolted
-    there, and is in the way of doors and covers; a planner who has measured keeps it.
+    there, and is in the way of doors and covers; a planner who has measured keeps it. With its
+    middle off the table it has nothing under it to be bolted to.
     """
     machine, table, held = station.machine, station.place, vise.held_in(station)
     if machine is None or held is None or not isinstance(table, Table):
@@ -67,6 +69,11 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         rooms = (on.wide_mm, on.tall_mm) if isinstance(on, Tombstone) else (on.x_mm, on.y_mm)
     name = machine.name if on is None else on.name
     for i, (letter, room) in enumerate(zip("XY", rooms, strict=True)):
+        middle = _middle_of(station, i)
+        if abs(middle) > room / 2.0 + 1e-6:
+            off = middle - copysign(room / 2.0, middle)
+            yield _stands_off(station, held[1], off, OF[type(on)], i)
+            continue
         needs = _needs(station, *held, i)
         if needs > room + 1e-6:
             yield Finding(
@@ -102,6 +109,39 @@ def _needs(station: StationFacts, holding: Holding, item: Vise, axis: int) -> fl
     ends = (takes[axis] - middle, takes[axis + 2] - middle)
     at = [spot[axis] for spot in station.planned.spots]
     return 2.0 * max(abs(min(at) + ends[0]), abs(max(at) + ends[1]))
+
+
+def _middle_of(station: StationFacts, axis: int) -> float:
+    """Where the middle of its base is along an axis, at its farthest position: from the middle of
+    what it stands on, mm.
+    """
+    bed = station.stand.of("bed")
+    if station.planned.at is None or not bed:
+        return 0.0
+    takes = unary_union([each.region for each in bed]).bounds
+    middle = float(station.lie.stock_low[axis] + station.lie.stock_high[axis]) / 2.0
+    own = (takes[axis] + takes[axis + 2]) / 2.0 - middle
+    return max((spot[axis] + own for spot in station.planned.spots), key=abs)
+
+
+def _stands_off(station: StationFacts, vise: Vise, off: float, of: str, axis: int) -> Finding:
+    at, fixes = station.planned.at, list[Proposal]()
+    if at is not None:
+        back = -copysign(ceil(abs(off)), off)
+        moved = at.moved(*((back, 0.0) if axis == 0 else (0.0, back)))
+        fields = {"at": moved.model_dump(mode="json")}
+        fixes.append(Proposal("Move it over the middle", (Change(on=station.on, fields=fields),)))
+    return Finding(
+        "travel.table-size",
+        "stop",
+        station.setup.id,
+        "",
+        f"The middle of {{vise}} stands {{by}} off {of} along {{letter}}: nothing there holds it.",
+        {"vise": Shown(vise.name), "by": length(abs(off)), "letter": Shown("XY"[axis])},
+        "",
+        tuple(fixes),
+        station=station.id,
+    )
 
 
 def _kept(station: StationFacts) -> Proposal:
