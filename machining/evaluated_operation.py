@@ -64,9 +64,7 @@ def operation_result(
         sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None,
         tool_name=op.kit.assembly.name if op.kit else "",
-        spindle=op.rig.spindle.id if op.rig else "",
-        spindle_range=op.seen.spindle_range or "",
-        ranges=_ranges(op),
+        **_turning(op),
         rpm=op.value("rpm"),
         feed_mm_min=op.value("feed"),
         feed_per_rev_mm=op.value("per_turn"),
@@ -100,10 +98,14 @@ def operation_result(
     )
 
 
-def _ranges(op: OperationFacts) -> list[str]:
-    """Of its spindle, where it has several."""
+def _turning(op: OperationFacts) -> dict[str, Any]:
+    """Its spindle, the range it is cut in, and all of the spindle's, where it has several."""
     names = [each.name for each in op.rig.whole_spindle.ranges] if op.rig else []
-    return names if len(names) > 1 else []
+    return {
+        "spindle": op.rig.spindle.id if op.rig else "",
+        "spindle_range": op.seen.spindle_range or "",
+        "ranges": names if len(names) > 1 else [],
+    }
 
 
 def _found(op: OperationFacts) -> dict[str, Any]:
