@@ -118,7 +118,7 @@ def _found(op: OperationFacts) -> dict[str, Any]:
     }
 
 
-def _in_the_cycle(events: Events) -> dict[str, float]:
+def _in_the_cycle(events: Events) -> dict[str, Any]:
     """How long its tool changes take, when it begins and when it is done (s)."""
     return {
         "change_s": sum(each.seconds for each in events if each.kind == "change"),
