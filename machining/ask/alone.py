@@ -9,7 +9,7 @@ from math import inf
 
 from machining.evaluate import of_operation
 from machining.evaluation import Evaluation
-from machining.facts import times
+from machining.facts import ledger, times
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts, StationFacts
 from machining.facts.operations import operation_facts
 from machining.facts.route import walk
@@ -19,7 +19,6 @@ from machining.memo import Memo
 from machining.plan.base import ClampChange
 from machining.plan.document import Plan, Setup
 from machining.plan.operation import Operation
-from machining.ways.one_range import range_changes_s
 
 NOTHING: dict[str, str] = {}
 
@@ -162,9 +161,15 @@ def _more_changes_s(then: PlanFacts, facts: PlanFacts, before: Evaluation) -> fl
         was, now = (changes_of(each) for each in (old, setup))
         each = known.changes_s / times.parts(old.planned) / max(was, 1)
         more += each * (now - was)
-        ranges_s = range_changes_s(setup) - range_changes_s(old)
-        more += ranges_s / times.parts(old.planned)
+        more += _more_ranges_s(setup, then, old, facts) / times.parts(old.planned)
     return more
+
+
+def _more_ranges_s(setup: SetupFacts, then: PlanFacts, old: SetupFacts, facts: PlanFacts) -> float:
+    """How much longer changes of range take of a cycle (s)."""
+    if setup.machine is None or not any(e.range_change_s > 0 for e in setup.machine.spindles):
+        return 0.0
+    return ledger.of_setup(setup, then).of("range") - ledger.of_plan(facts)[old.id].of("range")
 
 
 def changes_of(setup: SetupFacts, instead: Mapping[str, str] = NOTHING) -> int:

@@ -117,7 +117,7 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
         if setup.operations:
             yield from _more(setup, plan, _change_s(setup, before))
             yield from _lower(setup, facts)
-        yield from _in_one_range(setup)
+        yield from _in_one_range(setup, facts)
     yield from _fewer_tools(facts, before, memo)
     yield from _shorter_tools(plan, facts, memo)
     for station in facts.stations:
@@ -280,8 +280,8 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
     yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,), dear=dear)
 
 
-def _in_one_range(setup: SetupFacts) -> Iterator[Tried]:
-    for way in one_range(setup):
+def _in_one_range(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    for way in one_range(setup, facts):
         said = Said("Cut all of it in the {range}", {"range": Shown(way.stays.name)})
         spared, dear = way.spared_s / times.parts(setup.planned), PLAN + len(way.edits)
         of = (f"{setup.id}/range", spared, setup.id, said, Said(), way.edits)

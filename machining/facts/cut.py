@@ -150,7 +150,7 @@ def _limits(op: Ready) -> None:
     rpm, named = op.figures["rpm"], op.operation.spindle_range
     names = [each.name for each in op.rig.spindle.ranges]
     if named and named not in names:
-        raise OutOfRange("spindle_range", named, " or ".join(names))
+        raise OutOfRange("spindle range", named, " or ".join(names))
     turning = spindle.range_for(op.rig.spindle, rpm.value)
     if turning is None:
         return  # a finding says that it does not turn so

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
 from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
@@ -82,12 +83,8 @@ def of_operation(
     fixes: Sequence[Proposal] = (),
 ) -> Finding:
     figure = op.figures.get(why) or op.station.figures.get(why)
-    given = fixes
-    fixes = (
-        Later(lambda: given or _out_of_plan(op))
-        if isinstance(given, Later)
-        else given or _out_of_plan(op)
-    )
+    mends = partial(_or_out_of_plan, fixes, op)
+    fixes = Later(mends) if isinstance(fixes, Later) else mends()
     return Finding(
         id,
         severity,
@@ -100,8 +97,9 @@ def of_operation(
     )
 
 
-def _out_of_plan(op: OperationFacts) -> tuple[Proposal]:
-    return (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
+def _or_out_of_plan(fixes: Sequence[Proposal], op: OperationFacts) -> Sequence[Proposal]:
+    out = "Take the operation out"
+    return fixes or (Proposal(out, (RemoveOperation(operation=op.operation.id),)),)
 
 
 def keep(op: OperationFacts, id: str, words: str) -> Proposal:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import pairwise
 
 from machining.cutting import spindle
-from machining.facts.context import OperationFacts, SetupFacts
+from machining.facts import ledger
+from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.plan.edit import Change
-from machining.world.spindle import Spindle, SpindleRange
+from machining.world.spindle import SpindleRange
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,33 +21,19 @@ class OneRange:
     spared_s: float
 
 
-def one_range(setup: SetupFacts) -> Iterator[OneRange]:
+def one_range(setup: SetupFacts, facts: PlanFacts) -> Iterator[OneRange]:
     """Ways to change no range of a spindle in a cycle: those that ask for the fewest edits first.
     Whether nothing stops it so is for the plan to show.
     """
+    written = ledger.of_plan(facts)[setup.id].events
     for turned in setup.machine.spindles if setup.machine is not None else ():
-        using, spent = _using(turned, setup), _spent_s(turned, setup)
-        if spent <= 0 or any(op.seen.spindle_range is None for op in using):
+        using = {op.id: op for op in setup.operations if op.rig and op.rig.spindle.id == turned.id}
+        spent = sum(e.seconds for e in written if e.kind == "range" and e.operation in using)
+        if spent <= 0 or any(op.seen.spindle_range is None for op in using.values()):
             continue
-        ways = [_all_in(each, using, spent) for each in turned.ranges]
+        ways = [_all_in(each, [*using.values()], spent) for each in turned.ranges]
         found = [way for way in ways if way is not None]
         yield from sorted(found, key=lambda way: len(way.edits))
-
-
-def range_changes_s(setup: SetupFacts) -> float:
-    """What a cycle that follows another spends on changes of range (s)."""
-    spindles = setup.machine.spindles if setup.machine is not None else ()
-    return sum(_spent_s(each, setup) for each in spindles)
-
-
-def _using(turned: Spindle, setup: SetupFacts) -> list[OperationFacts]:
-    return [op for op in setup.operations if op.rig and op.rig.spindle.id == turned.id]
-
-
-def _spent_s(turned: Spindle, setup: SetupFacts) -> float:
-    used = [each for op in _using(turned, setup) if (each := op.seen.spindle_range)]
-    changes = sum(one != other for one, other in pairwise([*used[-1:], *used]))
-    return changes * turned.range_change_s
 
 
 def _all_in(stays: SpindleRange, using: list[OperationFacts], spent_s: float) -> OneRange | None:

@@ -149,8 +149,9 @@ def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluatio
 def in_one_range(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Each setup without a change of its spindle's range, where one of them does all of it."""
     for id in [each.id for each in plan.setups[len(bench.kept) :] if not bench.spent]:
-        setup = next(each for each in bench.walk(plan).setups if each.id == id)
-        for way in one_range(setup):
+        facts = bench.walk(plan)
+        setup = next(each for each in facts.setups if each.id == id)
+        for way in one_range(setup, facts):
             plan, told = _kept(plan, told, way.edits, bench) or (plan, told)
     return plan, told
 

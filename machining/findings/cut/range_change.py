@@ -61,7 +61,8 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
         fix = Proposal("Write the stop for the change", written, {})
     stays = [
-        Proposal(STAYS, way.edits, {"range": Shown(way.stays.name)}) for way in one_range(seen)
+        Proposal(STAYS, way.edits, {"range": Shown(way.stays.name)})
+        for way in one_range(seen, facts)
     ]
     times = "{changes} times" if changes > 1 else "once"
     sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + (

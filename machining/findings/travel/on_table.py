@@ -101,27 +101,29 @@ def _needs(station: StationFacts, holding: Holding, item: Vise, axis: int) -> fl
     """
     along = axis == "xy".index(holding.fixed[1])
     base = item.base_length_mm if along else item.base_width_mm
-    bed = station.stand.of("bed")
-    if station.planned.at is None or not bed:
-        return base
-    middle = float(station.lie.stock_low[axis] + station.lie.stock_high[axis]) / 2.0
-    takes = unary_union([each.region for each in bed]).bounds
-    ends = (takes[axis] - middle, takes[axis + 2] - middle)
-    at = [spot[axis] for spot in station.planned.spots]
-    return 2.0 * max(abs(min(at) + ends[0]), abs(max(at) + ends[1]))
+    placed = _bases(station, axis)
+    return 2.0 * max(max(abs(low), abs(high)) for low, high in placed) if placed else base
 
 
 def _middle_of(station: StationFacts, axis: int) -> float:
     """Where the middle of its base is along an axis, at its farthest position: from the middle of
     what it stands on, mm.
     """
+    middles = ((low + high) / 2.0 for low, high in _bases(station, axis))
+    return max(middles, key=abs, default=0.0)
+
+
+def _bases(station: StationFacts, axis: int) -> list[tuple[float, float]]:
+    """From where to where along an axis its base stands at each position, from the middle of what
+    that is (mm); none of a station that nobody has placed.
+    """
     bed = station.stand.of("bed")
     if station.planned.at is None or not bed:
-        return 0.0
-    takes = unary_union([each.region for each in bed]).bounds
+        return []
     middle = float(station.lie.stock_low[axis] + station.lie.stock_high[axis]) / 2.0
-    own = (takes[axis] + takes[axis + 2]) / 2.0 - middle
-    return max((spot[axis] + own for spot in station.planned.spots), key=abs)
+    takes = unary_union([each.region for each in bed]).bounds
+    ends = takes[axis] - middle, takes[axis + 2] - middle
+    return [(spot[axis] + ends[0], spot[axis] + ends[1]) for spot in station.planned.spots]
 
 
 def _stands_off(station: StationFacts, vise: Vise, off: float, of: str, axis: int) -> Finding:
@@ -130,7 +132,9 @@ def _stands_off(station: StationFacts, vise: Vise, off: float, of: str, axis: in
         back = -copysign(ceil(abs(off)), off)
         moved = at.moved(*((back, 0.0) if axis == 0 else (0.0, back)))
         fields = {"at": moved.model_dump(mode="json")}
-        fixes.append(Proposal("Move it over the middle", (Change(on=station.on, fields=fields),)))
+        fixes.append(
+            Proposal("Move it until its middle is on it", (Change(on=station.on, fields=fields),))
+        )
     return Finding(
         "travel.table-size",
         "stop",
@@ -141,6 +145,7 @@ def _stands_off(station: StationFacts, vise: Vise, off: float, of: str, axis: in
         "",
         tuple(fixes),
         station=station.id,
+        about=f"off-{'xy'[axis]}",  # not what is to be looked at once it is moved
     )
 
 

@@ -155,7 +155,7 @@ def _sunk(bench: Bench, these: Alike, sink: Sink) -> Offer:
 
 def drilled(bench: Bench, these: Alike) -> Offer:
     on, diameter = these.on, these.diameter
-    exact = _has_drill(bench, diameter) and not _is_widened(bench, these)
+    exact = _is_drilled(bench, these)
 
     def fits(t: Tool) -> bool:
         return drills(t, diameter) if exact else goes_before(t, diameter)
@@ -170,19 +170,20 @@ def drilled(bench: Bench, these: Alike) -> Offer:
     )
 
 
-def _is_widened(bench: Bench, these: Alike) -> bool:
-    """Is it asked for closer than a drill makes it, and has the shop a drill that goes before what
-    does?
+def _is_drilled(bench: Bench, these: Alike) -> bool:
+    """Has the shop a drill that makes it? Not of one that is asked for closer than a drill makes
+    it, where another one goes before what does.
     """
     close = any(
         asked.feature in these.on.ids and closer_than_drilled(asked, these.diameter)
         for asked in bench.facts.plan.part.requirements
     )
-    return (
+    widened = (
         close
         and exists(bench, lambda t: widens(t, these.diameter))
         and exists(bench, lambda t: goes_before(t, these.diameter))
     )
+    return not widened and _has_drill(bench, these.diameter)
 
 
 def _has_drill(bench: Bench, diameter: float) -> bool:
@@ -246,7 +247,7 @@ def to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
         ),
     )
     known = [way for way in ways if exists(bench, way[2])]
-    is_drilled = _has_drill(bench, diameter) and not _is_widened(bench, these)
+    is_drilled = _is_drilled(bench, these)
     for kind, label, fits, make in known:
         rare = is_drilled and kind != "tap"  # it has its size by then
         yield kind, bench.offer(these.group, label, fits, lambda t: t.diameter_mm, make, rare)

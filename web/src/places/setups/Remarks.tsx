@@ -29,7 +29,7 @@ export function Remarks({ op, planned, home, change, children }: Props) {
         }))}
         onChange={(coolant) => void quietly(change({ coolant }))}
       />
-      {op.ranges.length > 0 && (
+      {(op.ranges.length > 0 || Boolean(planned.spindle_range)) && (
         <Choice
           label="Range"
           value={String(planned.spindle_range ?? '')}
