@@ -131,7 +131,7 @@ def against(
     """Figures worn_force or worn_torque and holding; what was found on the way of the part and what
     it is clamped to. Which end is stood least; None where the cut does not push.
     """
-    every = [_held(op, layers, end, facts) for end in ends]
+    every = [replace(_held(op, layers, end, facts), end=k) for k, end in enumerate(ends)]
     factors = [each.weakest.factor for each in every]
     pushed = [k for k, each in enumerate(factors) if each is not None]
     least = min(pushed, key=lambda k: factors[k] or 0.0, default=None)
@@ -208,12 +208,15 @@ def _figures(op: Ready, found: Held, facts: PlanFacts) -> None:
 
 
 def scale_for(op: Ready, required: float, friction: float = 1.0) -> float | None:
-    """How many times as hard as at rest its clamps have to press for a factor, with so much of the
-    friction; None where no force does.
+    """How many times as hard as at rest its clamps have to press for a factor where its cut is
+    stood least, with so much of the friction; None where no force does.
     """
-    if op.seen.held is None:
-        return None
-    found = op.seen.held.weakest
+    return None if op.seen.held is None else scale_of(op.seen.held, required, friction)
+
+
+def scale_of(held: Held, required: float, friction: float = 1.0) -> float | None:
+    """The same of one of what it comes to."""
+    found = held.weakest
     rubs = found.contacts if friction == 1.0 else found.contacts.scaled(1.0, friction)
     contacts, most = counted(rubs), 0.0
     for load in found.loads:

@@ -28,7 +28,7 @@ class Held:
     least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with the contacts
     that carry something then. ``of`` names what is held where that is not the part alone: what it
     is clamped to, with it; ``under`` is the same of that. ``others`` are what else it comes to, as
-    at another speed, and is stood more often.
+    at another speed, and is stood more often; ``end`` numbers all of them.
     """
 
     contacts: Contacts
@@ -40,6 +40,7 @@ class Held:
     at: Vector | None = None
     carrying: tuple[int, ...] = ()
     jams: bool = False
+    end: int = 0
     of: str = ""
     under: Held | None = None
     others: tuple[Held, ...] = ()
@@ -117,6 +118,9 @@ class Thin:
     @property
     def bends_mm(self) -> float | None:
         return None if self.force_n is None else self.gives * self.force_n
+
+
+NOTHING_MM3 = 0.01  # taken away: rounding, not metal
 
 
 @dataclass(frozen=True, slots=True)

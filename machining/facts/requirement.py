@@ -27,8 +27,10 @@ def asked(op: Ready, facts: PlanFacts) -> float:
 
 
 def figure(op: Ready, facts: PlanFacts) -> None:
-    """Figure holding_asked, where more is asked than usual."""
+    """Figure holding_asked, where more is asked than usual: of jaws that keep nothing too."""
     settings, factor = facts.library.settings, op.value("holding")
+    if factor is None and op.seen.let_go:
+        factor = 0.0
     if factor is None:
         return
     fresh, may_grab = is_first(op.station, factor), grabs(op)

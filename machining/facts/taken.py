@@ -20,6 +20,7 @@ from .place import Work
 from .state import State
 from .stations import part_outline
 
+NOTHING_MM2 = 1e-6  # of a half section: rounding, not metal
 # fields of an operation that change neither where it works nor where it goes
 NOT_IN_PATH = {
     "id",
@@ -53,7 +54,13 @@ def stock_after(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         _take_away(op, ground, key, facts, memo)
     if op.turns and op.after is not op.before:
         section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
-        op.after = replace(op.after, swept=section)
+        nothing = _by_section(op) and op.before.half_section().area - section.area <= NOTHING_MM2
+        op.after = op.before if nothing else replace(op.after, swept=section)
+
+
+def _by_section(op: OperationFacts) -> bool:
+    """Does what turns under it lose no more than its half section shows?"""
+    return kind_of(op.operation).turned or turning.on_axis(op)
 
 
 def placed(op: OperationFacts, facts: PlanFacts, memo: Memo) -> tuple[Ground, str]:

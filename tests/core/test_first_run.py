@@ -9,6 +9,7 @@ import pytest
 from machining.facts import requirement
 from machining.facts.route import walk
 from machining.holding.grip import asked_factor
+from machining.plan.apply import apply
 from machining.world.stock.base import Side
 
 from . import clamped, lathe
@@ -95,6 +96,43 @@ def test_a_blade_may_grab_while_the_part_turns():
     facts = walk(lathe.plan(*lathe.GOOD), lathe.LIBRARY, lathe.MEMO)
     by_id = {op.id: requirement.asked(op, facts) for op in facts.ready()}
     assert by_id["off"] == 2.5 and by_id["rough"] == 2.0
+
+
+def test_jaws_that_let_go_are_closed_for_a_first_run():
+    """The force that is offered is enough once they hold, though before they hold nothing."""
+    of = changed(
+        lathe.plan(lathe.FACE),
+        "station:st1",
+        holding__chuck="chuck-200-soft",
+        holding__bored_mm=50.0,
+        holding__force_per_jaw_n=1000.0,
+    )
+    of = changed(of, "operation:face", cutting_speed_m_min=600.0)
+    stop = next(f for f in lathe.answer(of).findings if f.id == "hold.chuck-speed")
+    assert stop.values["left"].value == 0.0 and stop.values["asked"].value == 2.5
+    closed = apply(of, stop.fixes[0].edits)
+    (face,) = walk(closed, lathe.LIBRARY, lathe.MEMO).ready()
+    assert face.value("holding") >= 2.5
+    assert stop.key not in {f.key for f in lathe.answer(closed).open}
+
+
+@pytest.mark.parametrize("closed_n", [9000.0, 13000.0, 17000.0])
+def test_a_limit_holds_at_all_diameters_it_is_turned_at(closed_n):
+    """Slower it is thrown out less, and turns larger diameters with its most speed."""
+    of = changed(
+        lathe.plan(lathe.FACE),
+        "station:st1",
+        holding__chuck="chuck-200-soft",
+        holding__bored_mm=50.0,
+        holding__force_per_jaw_n=closed_n,
+    )
+    of = changed(of, "operation:face", cutting_speed_m_min=300.0)
+    stop = next(f for f in lathe.answer(of).findings if f.id == "hold.chuck-speed")
+    limited = apply(
+        of, next(e.edits for e in stop.fixes if e.label == "Let it turn {limit} at most")
+    )
+    (face,) = walk(limited, lathe.LIBRARY, lathe.MEMO).ready()
+    assert 2.5 <= face.value("holding") < 2.7
 
 
 def test_its_sheet_tells_the_first_run():

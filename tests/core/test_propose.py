@@ -168,6 +168,7 @@ def test_a_part_of_the_demo_comes_out_in_no_more_time_than_it_was_planned_for(na
         after = taken(plan, each)
         assert anew(after, library) == (True, pytest.approx(each["one_part_s"]))
         assert len(each["setups"]) == len(after.setups)
+        assert "reach.wrong-floor" not in {f.id for f in evaluate(after, library).open}
         seconds.append(each["one_part_s"])
         for setup in each["setups"]:
             holding = after.setup(setup["id"]).stations[0].holding

@@ -14,6 +14,7 @@ from machining.ordering.rules import reasons_of
 from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
+from machining.plan.edit import RemoveOperation
 from machining.plan.trade import AnyEdit, Hold, Load, Together
 from machining.ways import trade
 from machining.ways.loads import most_of
@@ -21,12 +22,14 @@ from machining.ways.one_load import sides_of
 from machining.ways.one_range import one_range
 
 from ..changes import EFFORT
+from .mending import is_worse
 from .route import Bench, stops_of
 
 ANY: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 PARTS = (4, 12, 24, 2, 8)  # at a time: more where that is better, else fewer
 MOST_LOADS = 2  # that are tried of a setup
 OF_ROOM = ("travel.", "hold.overhang")
+TAKEN_ALREADY = "reach.wrong-floor"
 LEAST_S = 0.05  # of a part, over the batch
 WORTH = 0.005  # of a cycle: for less than that no order is worked out whole
 
@@ -146,6 +149,17 @@ def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluatio
     return plan, told
 
 
+def nothing_twice(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
+    """Without what is there for what others take already."""
+    fresh = {op.id for setup in plan.setups[len(bench.kept) :] for op in setup.operations}
+    for each in told.open:
+        if each.id == TAKEN_ALREADY and each.operation in fresh and not bench.spent:
+            after = _with(plan, [RemoveOperation(operation=each.operation)], bench)
+            if after is not None and not is_worse(after[1], told):
+                plan, told = after
+    return plan, told
+
+
 def in_one_range(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Each setup without a change of its spindle's range, where one of them does all of it."""
     for id in [each.id for each in plan.setups[len(bench.kept) :] if not bench.spent]:
@@ -175,8 +189,4 @@ def _with(plan: Plan, edits: Sequence[Any], bench: Bench) -> tuple[Plan, Evaluat
 
 
 def _is_better(then: Evaluation, told: Evaluation, plan: Plan) -> bool:
-    known = {each.key for each in stops_of(told)}
-    worse = then.problem or then.unknown > told.unknown
-    if worse or any(each.key not in known for each in stops_of(then)):
-        return False
-    return then.batch_s < told.batch_s - LEAST_S * plan.quantity
+    return not is_worse(then, told) and then.batch_s < told.batch_s - LEAST_S * plan.quantity

@@ -8,6 +8,7 @@ from dataclasses import replace
 from machining.evaluation import Evaluation
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
+from machining.facts.observed import NOTHING_MM3
 from machining.facts.titles import title
 from machining.findings.finding import Finding
 from machining.plan.apply import EditRefused, apply
@@ -44,15 +45,37 @@ def mended(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluat
 
 def with_less_to_look_at(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluation]:
     """With fixes of what is to be looked at about how the part is held, where the plan then has
-    less to be looked at.
+    less to be looked at; what such a fix stops is mended first.
     """
     for look in [each for each in told.open if _is_of_holding(each)][:MOST_LOOKS]:
-        if bench.spent or look.key not in {each.key for each in told.open}:
+        if look.key not in {each.key for each in told.open}:
             continue
-        found = _fixed(look, route.plan, told, bench)
-        if found is not None and found[1].count("look") < told.count("look"):
-            route, told = replace(route, plan=apply(route.plan, found[0].edits)), found[1]
+        for fix in [each for each in look.fixes if not gives_up(each)][:OF_ONE]:
+            found = None if bench.spent else _with_fix(route, fix, told, bench)
+            if found is not None and found[1].count("look") < told.count("look"):
+                route, told = found
+                break
     return route, told
+
+
+def _with_fix(
+    route: Route, fix: Proposal, before: Evaluation, bench: Bench
+) -> tuple[Route, Evaluation] | None:
+    """With a fix, and with fixes of what it stops; None where something is stopped or unknown that
+    was not.
+    """
+    if not _leaves_others(fix, route.plan, bench):
+        return None
+    plan = apply(route.plan, fix.edits)
+    after, told = mended(replace(route, plan=plan), bench.evaluate(plan), bench)
+    return None if is_worse(told, before) else (after, told)
+
+
+def is_worse(then: Evaluation, told: Evaluation) -> bool:
+    """Is anything stopped or unknown that was not?"""
+    known = {each.key for each in stops_of(told)}
+    stopped = any(each.key not in known for each in stops_of(then))
+    return stopped or bool(then.problem) or then.unknown > told.unknown
 
 
 def _is_of_holding(finding: Finding) -> bool:
@@ -125,7 +148,7 @@ def without_air(route: Route, bench: Bench) -> Route:
     air = [
         op.id
         for op in facts.operations()
-        if op.setup.id == setup.id and op.after is op.before and not _is_thread(op)
+        if op.setup.id == setup.id and _takes_nothing(op) and not _is_thread(op)
     ]
     if not air:
         return route
@@ -134,6 +157,12 @@ def without_air(route: Route, bench: Bench) -> Route:
         plan=apply(route.plan, [RemoveOperation(operation=id) for id in air]),
         refused=route.refused | {route.of[id] for id in air if id in route.of},
     )
+
+
+def _takes_nothing(op: OperationFacts) -> bool:
+    if op.seen.cut_mm3 is None:
+        return op.after is op.before
+    return op.seen.cut_mm3 <= NOTHING_MM3
 
 
 def _is_thread(op: OperationFacts) -> bool:

@@ -23,7 +23,7 @@ from ..carry_over import on_machine
 from ..costs import costs_of
 from ..finishing import finishing
 from ..trying import EDITS
-from .better import fuller, in_one_range, ordered
+from .better import fuller, in_one_range, nothing_twice, ordered
 from .characters import Found
 from .mending import with_less_to_look_at
 from .onwards import onwards
@@ -68,7 +68,8 @@ class Planner:
         less.
         """
         later = len(self.able) + turn
-        return self._worked_out(later, lambda: _better(found, self.bench)) or found
+        before = self.begins.plan
+        return self._worked_out(later, lambda: _better(found, before, self.bench)) or found
 
     def _on(self, turn: int, first: Found | None) -> Found | None:
         if first is not None and (one := _carried(first, self.able[turn], self.bench)) is not None:
@@ -103,13 +104,16 @@ def _from_bar(start: Route, machine: Machine, plan: Plan, bench: Bench) -> Route
         return start
 
 
-def _better(found: Found, bench: Bench) -> Found:
+def _better(found: Found, before: Plan, bench: Bench) -> Found:
     if not found.whole:
         return found
     bench.until = bench.tried + MOST_BETTER
-    plan, answer = fuller(found.route.plan, found.told, bench)
-    plan, answer = ordered(*in_one_range(plan, answer, bench), bench)
-    route, _ = with_less_to_look_at(replace(found.route, plan=plan), answer, bench)
+    so = found.route.plan, found.told
+    for step in (fuller, in_one_range, ordered):
+        so = step(*so, bench)
+    route, answer = with_less_to_look_at(replace(found.route, plan=so[0]), so[1], bench)
+    plan, _ = nothing_twice(route.plan, answer, bench)
+    route = replace(route, plan=tidy(plan, before))
     after = _found(found.machine, route, bench)
     return after if after.whole else found
 

@@ -6,6 +6,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from math import ceil, inf
 
+import numpy as np
+
 from machining.holding import chuck as chucks
 from machining.holding.contacts import Contact
 from machining.memo import Memo
@@ -102,12 +104,17 @@ def _ends(op: Ready, holding: InChuck, chuck: Chuck) -> Sequence[End]:
     asks less torque where it throws the jaws out more, and what is asked over what is left has its
     least in between.
     """
-    if not op.turns or "rpm" not in op.figures:
+    if not _is_thrown(op):
         return (End(),)
     return [
         End(_left(op, holding, chuck, rpm) / holding.force_per_jaw_n, diameter)
         for rpm, diameter in _speeds(op)
     ]
+
+
+def _is_thrown(op: Ready) -> bool:
+    """Does the chuck turn, at a speed that is known?"""
+    return op.turns and "rpm" in op.figures
 
 
 def _speeds(op: Ready) -> list[tuple[str, float]]:
@@ -168,34 +175,59 @@ def _jaw_middle(station: StationFacts, holding: InChuck, chuck: Chuck) -> float:
 
 
 def needs(op: Ready, factor: float) -> float | None:
-    """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
+    """Force of a jaw at rest (N) that gives a holding factor at all it comes to, None without its
+    figures.
+    """
     kept, known = _kept(op, factor), held_in(op.station)
     if kept is None or known is None:
         return None
-    thrown = op.value("centrifugal") or 0.0
-    return max(kept + (-thrown if known[0].grips == "inside" else thrown), 0.0)
+    out = -1.0 if known[0].grips == "inside" else 1.0
+    mass, middle = known[1].jaw_mass_kg, _jaw_middle(op.station, *known)
+    return max(
+        max(force + out * chucks.centrifugal_force(mass, middle, rpm) for rpm, force in kept), 0.0
+    )
 
 
-def _kept(op: Ready, factor: float) -> float | None:
-    """What a jaw has to keep (N) for a factor."""
-    more, known = held.scale_for(op, factor), held_in(op.station)
-    return more * known[0].force_per_jaw_n if more is not None and known is not None else None
+def _kept(op: Ready, factor: float) -> list[tuple[float, float]] | None:
+    """What a jaw has to keep (N) for a factor, at each speed (rpm) it comes to, upwards; None where
+    no force is enough.
+    """
+    known, seen = held_in(op.station), op.seen.held
+    if known is None or seen is None:
+        return None
+    speeds = [op.figures[name].value for name, _ in _speeds(op)] if _is_thrown(op) else [0.0]
+    kept = list[tuple[float, float]]()
+    for each in (seen, *seen.others):
+        more = held.scale_of(each, factor)
+        if more is None:
+            return None
+        kept.append((speeds[each.end], more * known[0].force_per_jaw_n))
+    return sorted(kept)
 
 
 def slowest_that_holds(op: Ready, factor: float) -> float | None:
-    """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
-    speed does.
+    """The most (rpm) it may turn so that jaws that grip from outside keep a holding factor, None
+    where no speed does. Between the ends of a kept cutting speed what they have to keep goes with
+    the diameter that is turned, and so with 1/speed.
     """
     kept, known = _kept(op, factor), held_in(op.station)
     if kept is None or known is None or known[0].grips == "inside" or not op.turns:
         return None
     holding, chuck = known
-    spare = holding.force_per_jaw_n - kept
-    return (
-        chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck))
-        if spare > 0
-        else None
-    )
+    mass, middle = chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck)
+    (slow, most), (fast, least) = kept[0], kept[-1]
+    spare = holding.force_per_jaw_n - most
+    if spare <= 0:
+        return None
+    released = chucks.release_speed(spare, mass, middle)
+    if slow == fast or released < slow:
+        return released
+    by_diameter = (most - least) / (1.0 / slow - 1.0 / fast)
+    at_once = least - by_diameter / fast
+    thrown = chucks.centrifugal_force(mass, middle, 1.0)
+    # thrown·rpm² + at_once + by_diameter/rpm = what they are closed with
+    found = np.roots([thrown, 0.0, at_once - holding.force_per_jaw_n, by_diameter])
+    return float(min(max(found.real[abs(found.imag) < 1e-9 * fast]), fast))
 
 
 def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:

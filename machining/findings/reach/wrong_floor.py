@@ -8,13 +8,12 @@ from math import isfinite
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
 from machining.facts.kinds.base import unmarked
+from machining.facts.observed import NOTHING_MM3
 from machining.plan.edit import RemoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
 
 from ..finding import Finding, of_operation
-
-NOTHING_MM3 = 0.01
 
 
 def wrong_floor(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
