@@ -224,3 +224,15 @@ def test_a_bore_of_a_drill_s_own_size_is_all_air():
     again = Drill(id="again", tool="t7", on=on)
     _, first, second = of(FACE, DRILL, again)
     assert first.found_turned.share_in_cut > 0.9 and second.found_turned.share_in_cut < 0.01
+
+
+def test_a_hole_that_is_there_already_leaves_the_stock_it_found():
+    """Drilled again, and again with a smaller drill: the very same stock, and nothing is cut."""
+    again = DRILL.model_copy(update={"id": "again"})
+    less = DRILL.on.model_copy(update={"diameter_mm": DRILL.on.diameter_mm - 1.0})
+    smaller = DRILL.model_copy(update={"id": "smaller", "on": less})
+    of = plan(FACE, DRILL, again, smaller)
+    face, drill, *others = walk(of, LIBRARY, MEMO).ready()
+    assert drill.after is not drill.before and face.after is not face.before
+    assert [op.after is op.before for op in others] == [True, True]
+    assert [op.seen.cut_mm3 for op in others] == [0.0, 0.0]
