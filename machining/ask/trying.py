@@ -63,12 +63,15 @@ def keeps_its_word(
         after = answer(apply(plan, fix.edits))
     except EditRefused:
         return None
-    if after.problem or after.unknown > before.unknown:
-        return None
-    if finding.key in {f.key for f in after.open}:
-        return None
-    stopped = {f.key for f in before.open if f.severity == "stop"}
-    return None if any(f.severity == "stop" and f.key not in stopped for f in after.open) else after
+    gone = finding.key not in {f.key for f in after.open}
+    return after if gone and not is_worse(after, before) else None
+
+
+def is_worse(after: Evaluation, before: Evaluation) -> bool:
+    """Is anything stopped or unknown that was not?"""
+    known = {f.key for f in before.open if f.severity == "stop"}
+    stopped = any(f.severity == "stop" and f.key not in known for f in after.open)
+    return stopped or bool(after.problem) or after.unknown > before.unknown
 
 
 def tried_fixes(

@@ -22,7 +22,7 @@ from machining.ways.one_load import sides_of
 from machining.ways.one_range import one_range
 
 from ..changes import EFFORT
-from .mending import is_worse
+from ..trying import is_worse
 from .route import Bench, stops_of
 
 ANY: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])

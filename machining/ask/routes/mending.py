@@ -16,11 +16,12 @@ from machining.plan.document import Plan
 from machining.plan.edit import Keep, RemoveOperation, RemoveSetup
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
-from machining.quantities.said import Said, length
+from machining.quantities.said import Said, Shown, length
 
-from ..trying import keeps_its_word
-from .route import Bench, Missed, Route, stops_of
+from ..trying import is_worse, keeps_its_word
+from .route import Bench, Missed, Route, Step, stops_of
 
+LESS = "Hold it in the {item}: so there is less to be looked at about how it is held."
 MOST_LOOKS = 6  # that are tried to be mended
 MOST_TRIED, OF_ONE = 12, 3  # fixes of a setup, and of one of its stops
 
@@ -51,31 +52,40 @@ def with_less_to_look_at(route: Route, told: Evaluation, bench: Bench) -> tuple[
         if look.key not in {each.key for each in told.open}:
             continue
         for fix in [each for each in look.fixes if not gives_up(each)][:OF_ONE]:
-            found = None if bench.spent else _with_fix(route, fix, told, bench)
+            found = None if bench.spent else _with_fix(route, fix, look, told, bench)
             if found is not None and found[1].count("look") < told.count("look"):
-                route, told = found
+                route, told = _with_reason(found[0], route.plan, bench), found[1]
                 break
     return route, told
 
 
+def _with_reason(route: Route, before: Plan, bench: Bench) -> Route:
+    """With why what holds a part is another now than before."""
+    was = {each.id: getattr(each.holding, "item", "") for each in before.stations}
+    now = {each.id: getattr(each.holding, "item", "") for each in route.plan.stations}
+    items = {f"s{id.removeprefix('st')}": now[id] for id in now if now[id] != was.get(id)}
+    steps = list[Step]()
+    for each in route.steps:
+        item = bench.library.holdings.get(items.get(each.setup, ""))
+        if item is not None:
+            why = Said(LESS, {"item": Shown(item.name)})
+            each = replace(each, item=item.key, because=(*each.because[:-1], why))
+        steps.append(each)
+    return replace(route, steps=tuple(steps))
+
+
 def _with_fix(
-    route: Route, fix: Proposal, before: Evaluation, bench: Bench
+    route: Route, fix: Proposal, look: Finding, before: Evaluation, bench: Bench
 ) -> tuple[Route, Evaluation] | None:
-    """With a fix, and with fixes of what it stops; None where something is stopped or unknown that
-    was not.
+    """With a fix, and with fixes of what it stops; None where the look stays, or something is
+    stopped or unknown that was not.
     """
     if not _leaves_others(fix, route.plan, bench):
         return None
     plan = apply(route.plan, fix.edits)
     after, told = mended(replace(route, plan=plan), bench.evaluate(plan), bench)
-    return None if is_worse(told, before) else (after, told)
-
-
-def is_worse(then: Evaluation, told: Evaluation) -> bool:
-    """Is anything stopped or unknown that was not?"""
-    known = {each.key for each in stops_of(told)}
-    stopped = any(each.key not in known for each in stops_of(then))
-    return stopped or bool(then.problem) or then.unknown > told.unknown
+    stays = look.key in {each.key for each in told.open}
+    return None if stays or is_worse(told, before) else (after, told)
 
 
 def _is_of_holding(finding: Finding) -> bool:
