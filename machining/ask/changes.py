@@ -36,9 +36,9 @@ from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 
 from .alone import changes_of, stops_nothing
+from .more_parts import more_loads, spared_s
 
 LEAST_S = 0.05  # of a part, over the batch: less is no saving
-MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
 CHANGE_S, LOWER_S, HELD_S = 5.0, 2.0, 1.0  # of a part, about
 PLAN, LONG = 2.0, 20.0  # as many operations as looking at a plan takes, and as a search for a cut
@@ -88,7 +88,7 @@ def at_once(facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
     cuts = [each for op in longest for each in _of_cut(op, facts)]
     yield from _best_of_each(each for each in cuts if not each.other_tool)
     for op in longest[:1]:
-        yield from islice(_more(op.setup, facts.plan, _change_s(op.setup, before)), 1)
+        yield from islice(_more(op.setup, facts, before), 1)
     yield from _best_of_each(each for each in cuts if each.other_tool)
     for op in longest[:1]:
         yield from _lower(op.setup, facts)
@@ -115,7 +115,7 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
     yield from _cuts(facts)
     for setup in facts.setups:
         if setup.operations:
-            yield from _more(setup, plan, _change_s(setup, before))
+            yield from _more(setup, facts, before)
             yield from _lower(setup, facts)
         yield from _in_one_range(setup, facts)
     yield from _fewer_tools(facts, before, memo)
@@ -249,20 +249,15 @@ def _change_s(setup: SetupFacts, before: Evaluation) -> float:
     return changes / times.parts(setup.planned)
 
 
-def _more(setup: SetupFacts, plan: Plan, change_s: float) -> Iterator[Tried]:
-    """More parts at a time: they share the changes of tools."""
-    for times_as_many in MORE:
-        edits: list[AnyEdit] = []
-        for station in setup.planned.stations:
-            parts = times_as_many * station.positions
-            if parts <= plan.quantity:
-                edits.append(Load(station=station.id, parts=parts))
-        if edits:
-            parts = times_as_many * setup.planned.stations[0].positions
-            said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
-            hope = change_s * (1.0 - 1.0 / times_as_many)
-            of = (f"{setup.id}/load", hope, setup.id, said, Said(), edits)
-            yield Tried(*of, dear=2.0 * PLAN, reckoned=True)
+def _more(setup: SetupFacts, facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
+    """More parts at a time."""
+    for loads in more_loads(setup, facts.plan):
+        edits = [Load(station=id, parts=parts) for id, parts in loads.items()]
+        parts = max(loads.values())
+        said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
+        hope = spared_s(loads, setup, facts, _change_s(setup, before))
+        of = (f"{setup.id}/load", hope, setup.id, said, Said(), edits)
+        yield Tried(*of, dear=2.0 * PLAN, reckoned=True)
 
 
 def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:

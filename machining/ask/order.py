@@ -17,13 +17,14 @@ from machining.quantities.errors import Missing
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
-from .order_search import Search
+from .order_search import Room, Search
 from .schools import others, school
 from .telling import Tell
 
-# a search that is waited for, and one that nobody waits for: how many orders are worked out whole,
-# how many searches gone on with, and the solver's effort in each
-SOON, FURTHER = (8, 60, EFFORT), (40, 240, 8.0)
+FURTHER = Room(40, 240, 8.0, EFFORT)  # where nobody waits
+# operations up to which each order is held against the best there is, and that are worked out whole
+# while somebody waits
+FEW, WHOLE = 15, 36
 TRYING = Said("The shortest order is looked for")
 
 
@@ -56,7 +57,7 @@ def order_further(
     found = search.best() if search.may_be_ordered else None
     other = others(search.facts, search.setup, search.before)
     if found is not None and (found["gave_up"] or not found["proven"]):
-        known, rounds = found, FURTHER[0]
+        known, rounds = found, FURTHER.orders
         on = replace(search, ran_into=(), tried=0, none=False, ways=[], known={}, room=FURTHER)
 
         def hear(now: dict[str, Any]) -> None:
@@ -85,7 +86,17 @@ def _searched(plan: Plan, library: Library, memo: Memo, setup: str) -> Search:
     seen = next((each for each in facts.setups if each.id == setup), None)
     if seen is None:
         raise Missing("Setup", setup)
-    return Search(plan, library, memo, facts, seen, reasons_of(seen, facts), room=SOON)
+    return Search(
+        plan, library, memo, facts, seen, reasons_of(seen, facts), _soon(len(seen.operations))
+    )
+
+
+def _soon(many: int) -> Room:
+    """For an answer that is waited for: of many operations each order takes long to evaluate, and
+    its proof long to find.
+    """
+    orders = min(WHOLE // max(many, 1), 8)
+    return Room(orders, 60, EFFORT, EFFORT) if many <= FEW else Room(orders, 60, EFFORT / 10, 0.0)
 
 
 def _told(

@@ -37,11 +37,21 @@ class Way(NamedTuple):
     more: tuple[Reason, ...]
 
 
+class Room(NamedTuple):
+    """How many ``orders`` are evaluated whole, how many ``searches`` gone on with, and the solver's
+    effort for the shortest of all (``first``) and for each of the others.
+    """
+
+    orders: int
+    searches: int
+    first: float
+    others: float
+
+
 @dataclass
 class Search:
     """``reasons`` are those that are known, ``ran_into`` what orders that were evaluated showed;
-    ``none`` says that no order meets all reasons. ``room`` are how many orders are evaluated whole,
-    how many searches gone on with, and the solver's effort in each.
+    ``none`` says that no order meets all reasons.
     """
 
     plan: Plan
@@ -50,7 +60,7 @@ class Search:
     facts: PlanFacts
     setup: SetupFacts
     reasons: list[Reason]
-    room: tuple[int, int, float]
+    room: Room
     ran_into: tuple[Reason, ...] = ()
     tried: int = 0
     none: bool = False
@@ -85,26 +95,26 @@ class Search:
 
     @cached_property
     def shortest(self) -> Solved:
-        return self._solved(self.reasons)
+        return self._solved(self.reasons, self.room.first)
 
     def best(self, hear: Callable[[dict[str, Any]], None] = lambda now: None) -> dict[str, Any]:
         """The shortest that is no worse, evaluated whole. What one runs into is left by any one of
         what it has the other way round: each is a search of its own, and the shortest goes on.
         ``hear`` is told before each that is evaluated.
         """
-        rounds, most, _ = self.room
+        rounds, most = self.room.orders, self.room.searches
         now_s = self.free.seconds(range(self.free.many))
         self._open((), self.shortest)
         self.none = not self.ways and self.shortest.proven
         found: dict[str, Any] = {"now_s": now_s, "least_s": 0.0, "proven": False, "better": None}
-        found["gave_up"] = False
+        found |= {"gave_up": False, "short_s": now_s}
         for _ in range(most):
             if not self.ways:
                 break
             way = heappop(self.ways)
             self.ran_into = way.more
             found |= {"least_s": min(way.solved.least, now_s), "proven": way.solved.proven}
-            order = way.solved.order or ()
+            order, found["short_s"] = way.solved.order or (), min(way.seconds, now_s)
             if self.allowed and way.seconds > now_s - LEAST_S:
                 break
             if order not in self.known and (self.tried == rounds or self.before.problem):
@@ -115,7 +125,10 @@ class Search:
             if found["better"] is not None:
                 break
             for each in self.known[order]:
-                self._open((*way.more, each), self._solved([*self.reasons, *way.more, each]))
+                self._open(
+                    (*way.more, each),
+                    self._solved([*self.reasons, *way.more, each], self.room.others),
+                )
         return found
 
     def _open(self, more: tuple[Reason, ...], solved: Solved) -> None:
@@ -146,9 +159,9 @@ class Search:
             "edits": [edit.model_dump(mode="json") for edit in edits],
         }
 
-    def _solved(self, reasons: Sequence[Reason], pins: bool = True) -> Solved:
+    def _solved(self, reasons: Sequence[Reason], effort: float, pins: bool = True) -> Solved:
         problem = held_to(self.free, self.setup, reasons, pins)
-        return solve(problem, range(problem.many), self.room[2])
+        return solve(problem, range(problem.many), effort)
 
     @cached_property
     def stuck(self) -> list[str]:
@@ -156,11 +169,11 @@ class Search:
         such an order.
         """
         problem = held_to(self.free, self.setup, self.reasons)
-        pins = problem.fixed if self.none else {}
+        pins, effort = problem.fixed if self.none else {}, self.room.others
         return [
             self.ids[k]
             for k in pins
-            if solve(replace(problem, fixed={p: p for p in pins if p != k})).order
+            if solve(replace(problem, fixed={p: p for p in pins if p != k}), None, effort).order
         ]
 
     def _learnt(self, new: Sequence[str], after: Evaluation) -> list[Reason]:
@@ -214,13 +227,13 @@ class Search:
     @cached_property
     def prices(self) -> list[dict[str, Any]]:
         """What a cycle would take less between operations without each pin and each habit."""
-        found = list[dict[str, Any]]()
+        found, effort = list[dict[str, Any]](), self.room.others
         if any(op.operation.pinned for op in self.setup.operations):
-            saves = self.shortest.seconds - self._solved(self.reasons, pins=False).seconds
+            saves = self.shortest.seconds - self._solved(self.reasons, effort, pins=False).seconds
             found.append({"first": "", "then": "", "seconds": saves})
         habits = [each for each in self.reasons if each.kind == "practice"]
         for each in habits[:PRICED]:
             others = [other for other in self.reasons if other is not each]
-            saves = self.shortest.seconds - self._solved(others).seconds
+            saves = self.shortest.seconds - self._solved(others, effort).seconds
             found.append({"first": each.first, "then": each.then, "seconds": saves})
         return [each for each in found if each["seconds"] > LEAST_S]

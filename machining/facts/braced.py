@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from machining.geometry.solids import Solid, joined
+from machining.geometry.solids import Solid, bounds, joined, posed
 from machining.memo import digest
+from machining.world.stock.base import Corners
 
 from .context import PlanFacts, Ready
 from .observed import Thin
 from .state import State
-from .thin import cut_on, is_slender
+from .thin import box_of, cut_on, is_slender
 
 MUCH_LESS, NO_WORSE = 0.5, 1.2  # of how far the walls bend, in the other order
 
@@ -23,7 +24,7 @@ def brace_of(op: Ready, facts: PlanFacts) -> tuple[Ready, Thin] | None:
         return None
     worst = slender[0]
     for other in reversed(_before(op)):
-        if _braced(op, other, worst, facts):
+        if _was_beside(op, other, worst, facts) and _braced(op, other, worst, facts):
             return other, worst
     return None
 
@@ -36,6 +37,24 @@ def _before(op: Ready) -> list[Ready]:
         for each in mine[:here]
         if isinstance(each, Ready) and not each.turns and each.before is not each.after
     ]
+
+
+def _was_beside(op: Ready, other: Ready, worst: Thin, facts: PlanFacts) -> bool:
+    """May the other's metal have met the wall? What did not has not carried it."""
+    low, high = box_of(worst, op.after, facts)
+    first, last = _taken_box(other)
+    return bool((first <= high).all() and (low <= last).all())
+
+
+def _taken_box(op: Ready) -> Corners:
+    """The corners of what it takes away, of the part (mm)."""
+    before, after = op.before, op.after
+
+    def found() -> Corners:
+        taken = after.taken() if after.taken is not None else before.solid - after.solid
+        return bounds(taken if before.lie is None else posed(taken, before.lie.pose.inverse()))
+
+    return before.memo.get(("taken box", before.key, after.key), found)
 
 
 def _braced(op: Ready, other: Ready, worst: Thin, facts: PlanFacts) -> bool:

@@ -10,12 +10,14 @@ import numpy as np
 from shapely import contains_xy
 
 from machining.cutting.forces import force_on_wall, peak_side_force
+from machining.geometry.columns import Columns
 from machining.geometry.frames import Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.thickness import WAYS, Flags, Ints, Wall, along, grids_over, walls
 from machining.holding.plate import gives
 from machining.holding.wall import wall_bends
 from machining.quantities.computed import Given
+from machining.world.stock.base import Corners
 
 from .context import PlanFacts, Ready
 from .observed import PressedThin, Thin
@@ -88,16 +90,32 @@ def cut_on(op: Ready, before: State, after: State, facts: PlanFacts) -> tuple[Th
 
 def standing(op: Ready, before: State, after: State, facts: PlanFacts) -> Iterator[Standing]:
     """All that is thin of a state with what holds the part in an operation, cut or not."""
+    was = dict[int, Columns]()
     for wall in _walls(after, facts, LOOKED_AT):
         held = _held(op, wall)
         if not (wall.carries.any() or held.any()):
             continue
-        sides, edges = _cut(wall, before)
+        if wall.axis not in was:
+            was[wall.axis] = along(_of_part(before), wall.axis, wall.grid)
+        sides, edges = _cut(wall, was[wall.axis])
         cut = bool((sides | edges).any())
         if not cut:
             sides = ~sides
         if (thin := _thin(op, wall, held, sides, edges, facts)) is not None:
             yield Standing(thin, wall, held, cut)
+
+
+def box_of(thin: Thin, state: State, facts: PlanFacts) -> Corners:
+    """The corners (mm, of the part) of a wall of a state with what may lie beside it: one that has
+    nothing there is not another for it.
+    """
+    for wall in _walls(state, facts, LOOKED_AT):
+        middles = wall.middles()
+        if wall.axis == thin.axis and (middles == thin.at).all(axis=1).any():
+            around = 2.0 * wall.grid.cell + float(wall.thick.max())
+            low, high = wall.faces()
+            return low.min(axis=0) - around, high.max(axis=0) + around
+    return np.full(3, -np.inf), np.full(3, np.inf)
 
 
 def pressed_on(op: Ready, facts: PlanFacts) -> PressedThin | None:
@@ -130,11 +148,10 @@ def _of_part(state: State) -> Mesh:
     return mesh if state.lie is None else mesh.posed(state.lie.pose.inverse())
 
 
-def _cut(wall: Wall, before: State) -> tuple[Flags, Flags]:
-    """Which of its cells were thicker before, and which had material at an edge that is free
-    now.
+def _cut(wall: Wall, columns: Columns) -> tuple[Flags, Flags]:
+    """Which of its cells were thicker before, in ``columns`` along its axis, and which had material
+    at an edge that is free now.
     """
-    columns = along(_of_part(before), wall.axis, wall.grid)
     tops, lows = (np.asarray(each, dtype=float) for each in (columns.tops, columns.lows))
     was_low, was_high = _run(wall, wall.at, tops, lows)
     sides: Flags = (was_high > wall.high + SAME_MM) | (was_low < wall.low - SAME_MM)

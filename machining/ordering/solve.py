@@ -11,7 +11,8 @@ from .nearby import nearby
 from .problem import Problem
 from .runs import fewest
 
-EFFORT = 1.0  # the solver's own seconds: the same work whatever else the machine does
+# the solver's own seconds: the same work whatever else the machine does
+EFFORT, LEAST_EFFORT = 1.0, 0.05
 MS = 1e3
 
 
@@ -32,7 +33,9 @@ NONE = Solved(None, 0.0, 0.0, True)
 
 
 def solve(problem: Problem, now: Sequence[int] | None = None, effort: float = EFFORT) -> Solved:
-    """The best order found, no worse than ``now`` where that is allowed."""
+    """The best order found, no worse than ``now`` where that is allowed. Without effort the solver
+    is asked only where nothing else finds one.
+    """
     if problem.reached.diagonal().any():
         return NONE
     if problem.many < 2:
@@ -42,9 +45,11 @@ def solve(problem: Problem, now: Sequence[int] | None = None, effort: float = EF
     best = min((nearby(problem, each) for each in begun), key=problem.seconds, default=None)
     if best is not None and _is_least(problem, best, runs.least):
         return _of(problem, best, runs.least, True)
+    if best is not None and effort <= 0.0:
+        return _of(problem, best, runs.least, False)
     from .constraints import by_constraints  # takes a while to be there
 
-    found, least, ended = by_constraints(problem, runs.least, best, effort)
+    found, least, ended = by_constraints(problem, runs.least, best, max(effort, LEAST_EFFORT))
     if found is not None:
         best = found if best is None else min(best, found, key=problem.seconds)
     if best is None:

@@ -44,12 +44,13 @@ class BetterOut(Schema):
 
 
 class OrderFoundOut(Schema):
-    """What lies between the operations of a cycle ``now`` and at ``least`` in any order that the
-    reasons allow (s), exactly that where it is ``proven``; ``better`` is null where no order saves
-    anything that was found.
+    """What lies between the operations of a cycle ``now``, in a ``short`` order that keeps the
+    reasons, and at ``least`` in any (s), exactly that where it is ``proven``. ``better`` is null
+    where none saves anything that was worked out whole; ``gave_up`` says that more might be.
     """
 
     now_s: float
+    short_s: float
     least_s: float
     proven: bool
     gave_up: bool

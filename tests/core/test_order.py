@@ -9,7 +9,7 @@ from itertools import permutations
 
 import pytest
 
-from machining.ask.order import SOON, order
+from machining.ask.order import FURTHER, order
 from machining.ask.order_search import Search
 from machining.ask.trying import EDITS
 from machining.facts import ledger
@@ -172,7 +172,7 @@ def test_what_no_reason_told_is_run_into_and_kept(name):
     """As if nothing were known of its order: what is found is no worse all the same."""
     of, before = PLANS[name], answer(PLANS[name])
     setup, facts = seen(of)
-    search = Search(of, LIBRARY, MEMO, facts, setup, [], SOON)
+    search = Search(of, LIBRARY, MEMO, facts, setup, [], FURTHER)
     better = search.best()["better"]
     assert search.tried > 0 and (search.ran_into or better is not None)
     assert all(each.kind == "tried" for each in search.ran_into)
@@ -187,7 +187,7 @@ def test_what_takes_longer_in_the_other_order_is_said():
     of = whole()
     setup, facts = seen(of)
     known = [e for e in reasons_of(setup, facts) if (e.first, e.then) != ("face", "rough")]
-    search = Search(of, LIBRARY, MEMO, facts, setup, known, SOON)
+    search = Search(of, LIBRARY, MEMO, facts, setup, known, FURTHER)
     assert search.best()["better"] is None
     told = {(e.first, e.then): e.said for e in search.ran_into}
     assert "takes {more} longer" in told["face", "rough"].text
@@ -246,7 +246,7 @@ def test_what_others_say_already_is_not_direct():
 def test_searches_that_take_as_long_go_on_in_turn():
     of = plan(FACE, DRILL)
     setup, facts = seen(of)
-    search = Search(of, LIBRARY, MEMO, facts, setup, [], SOON)
+    search = Search(of, LIBRARY, MEMO, facts, setup, [], FURTHER)
     again = Reason("face", "drill", "tried", Said())
     for more in ((), (again,), (again, again)):
         search._open(more, search.shortest)

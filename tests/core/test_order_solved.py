@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from itertools import permutations
+from dataclasses import replace
+from itertools import combinations, permutations
 from random import Random
 
 import numpy as np
@@ -11,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from machining.ordering.moves import moves
-from machining.ordering.nearby import nearby
+from machining.ordering.nearby import SAVES_S, nearby
 from machining.ordering.problem import Problem
 from machining.ordering.runs import fewest
 from machining.ordering.solve import solve
@@ -101,6 +102,23 @@ def test_a_piece_goes_where_it_saves():
         of.alike[a] != of.alike[b] for a, b in zip(found, (*found[1:], found[0]), strict=True)
     ]
     assert sum(changes) == len(set(of.alike))
+
+
+@given(st.integers(0, 10_000), st.integers(2, 8), st.sampled_from([0.0, 0.1, 0.4]), st.booleans())
+def test_property_no_piece_that_goes_elsewhere_makes_it_shorter(seed, many, share, once):
+    """Each piece behind each that may come before it, one by one; what is kept keeps its place."""
+    of = problem(many, 3, 2, share, seed, fixed={many // 2: many // 2} if seed % 3 == 0 else {})
+    if once:  # nothing comes after the last, but a start before the first
+        start = np.array([Random(seed + k).random() * CHANGE_S for k in range(many)])
+        of = replace(of, again=np.zeros((many, many)), start=start)
+    if not of.allows(range(many)):
+        return
+    found = nearby(of, range(many))
+    assert of.allows(found) and of.seconds(found) <= of.seconds(range(many)) + SAVES_S
+    for low, high, to in combinations(range(many + 1), 3):
+        new = (*found[:low], *found[high:to], *found[low:high], *found[to:])
+        if of.allows(new):
+            assert of.seconds(new) > of.seconds(found) - 2 * SAVES_S
 
 
 @given(st.permutations(range(9)), st.sets(st.integers(0, 8), max_size=3))

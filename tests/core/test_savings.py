@@ -8,6 +8,7 @@ import pytest
 
 from machining.ask.changes import every
 from machining.ask.costs import costs_of
+from machining.ask.more_parts import more_loads, spared_s
 from machining.ask.savings import MOST_WAITING, first_saving, pays_from, savings
 from machining.ask.trying import EDITS
 from machining.facts.retract import over_work
@@ -210,6 +211,19 @@ def test_what_is_not_tried_yet_is_told_with_what_it_may_save():
     assert all(each > 0.0 for each in hoped.values())
     half = savings(of, LIBRARY, MEMO, most=3)
     assert 0 < len(half["waiting"]) <= half["untried"]
+
+
+def test_more_parts_at_a_time_are_reckoned_with_what_is_built_for_them():
+    """Half of 30 s of changes and half a door; for ten parts another vise set beside the first."""
+    of, settings = good(), LIBRARY.settings
+    facts = walk(of, LIBRARY, MEMO)
+    two, four = more_loads(facts.setups[0], of)
+    assert (two, four) == ({"st1": 2}, {"st1": 4})
+    for loads, share, more in ((two, 1 / 2, 1), (four, 3 / 4, 3)):
+        spared = share * (30.0 + settings.door_s) - more * settings.set_more_s / of.quantity
+        assert spared_s(loads, facts.setups[0], facts, 30.0) == pytest.approx(spared)
+    few = of.model_copy(update={"quantity": 3})
+    assert [*more_loads(facts.setups[0], few)] == [two]
 
 
 def test_what_another_row_does_too_says_so():

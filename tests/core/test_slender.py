@@ -5,12 +5,14 @@ part, and counted in what a finished wall measures.
 from __future__ import annotations
 
 from dataclasses import replace
+from importlib import import_module
 
 import pytest
 
 from machining.ask.trying import tried_fixes
 from machining.facts.context import Ready
 from machining.facts.route import walk
+from machining.facts.thin import box_of
 from machining.facts.thin_seen import thin_seen
 from machining.findings.finding import in_words
 from machining.plan.operation import Drill, FinishWalls, RoughPocket
@@ -190,3 +192,25 @@ def test_lower_steps_bend_it_less(step):
     lower = changed(of, "operation:right", step_down_mm=step)
     before, after = (op(each, "right").seen.thin[0].bends_mm for each in (of, lower))
     assert after < before
+
+
+@pytest.mark.parametrize("first", [0, 1])
+def test_only_what_met_the_wall_is_put_back_to_see(monkeypatch, first):
+    """A hole in a corner has carried nothing between the windows: it is not asked, and where it is
+    the answer is the same.
+    """
+    braced = import_module("machining.facts.braced")
+    ask, asked = braced._braced, list[str]()
+    corner = Points(at_mm=((36, 22),), diameter_mm=6.8, depth_mm=6.0)
+    work = [*windows()]
+    work.insert(first, Drill(id="corner", tool="t4", on=corner))
+    facts = walk(plan(FACE, *work, LOWER, stock=FLAT), LIBRARY, MEMO)
+    here = next(each for each in facts.ready() if each.id == "lower")
+    monkeypatch.setattr(braced, "_braced", lambda *of: asked.append(of[1].id) or ask(*of))
+    other, worst = braced.brace_of(here, facts)
+    assert other.id == "right" and "corner" not in asked
+    before = {each.id: each for each in facts.ready()}
+    assert not ask(here, before["corner"], worst, facts)
+    low, high = box_of(worst, here.after, facts)
+    assert (low < worst.at).all() and (worst.at < high).all()
+    assert high[0] - low[0] < 20.0  # 2 thick, with what may lie beside it

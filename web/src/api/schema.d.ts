@@ -5746,9 +5746,9 @@ export interface components {
         };
         /**
          * OrderFoundOut
-         * @description What lies between the operations of a cycle ``now`` and at ``least`` in any order that the
-         *     reasons allow (s), exactly that where it is ``proven``; ``better`` is null where no order saves
-         *     anything that was found.
+         * @description What lies between the operations of a cycle ``now``, in a ``short`` order that keeps the
+         *     reasons, and at ``least`` in any (s), exactly that where it is ``proven``. ``better`` is null
+         *     where none saves anything that was worked out whole; ``gave_up`` says that more might be.
          */
         OrderFoundOut: {
             better: components["schemas"]["BetterOut"] | null;
@@ -5760,6 +5760,8 @@ export interface components {
             now_s: number;
             /** Proven */
             proven: boolean;
+            /** Short S */
+            short_s: number;
         };
         /**
          * OrderFurtherOut

@@ -123,9 +123,11 @@ function Known({
         </>
       ) : (
         <p>
-          {found.gave_up
-            ? `${data.tried} orders were worked out whole, and each stops something or brings something to look at.`
-            : 'None that keeps the reasons takes less.'}
+          {!found.gave_up
+            ? 'None that keeps the reasons takes less.'
+            : data.tried > 0
+              ? `${data.tried} orders were worked out whole, and each stops something or brings something to look at.`
+              : 'A shorter one keeps all reasons. Whether it stops anything is known once it is worked out whole.'}
         </p>
       )}
       <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-3 text-small text-ink-2">
@@ -135,6 +137,12 @@ function Known({
           <>
             <dt>in the shortest order found</dt>
             <dd className="n">{seconds(better.seconds)}</dd>
+          </>
+        )}
+        {!better && found.gave_up && (
+          <>
+            <dt>in a shorter one that is not worked out whole yet</dt>
+            <dd className="n">{seconds(found.short_s)}</dd>
           </>
         )}
         <dt>{found.proven ? 'no order takes less than' : 'no order can take less than'}</dt>
