@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from math import inf
 from typing import Any
 
 from machining.evaluation import plain_said
@@ -21,7 +22,7 @@ from .order_search import Room, Search
 from .schools import others, school
 from .telling import Tell
 
-FURTHER = Room(40, 240, 8.0, EFFORT)  # where nobody waits
+FURTHER = Room(40, 240, 2.0, EFFORT)  # where nobody waits
 # operations up to which each order is held against the best there is, and that are worked out whole
 # while somebody waits
 FEW, WHOLE = 15, 36
@@ -35,7 +36,7 @@ def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any
     ``further`` is how much there is that ``order_further`` would still work out. Raises Missing.
     """
     search = _searched(plan, library, memo, setup)
-    found = search.best() if search.may_be_ordered else None
+    found = _soon(search)
     open_still = found is not None and (found["gave_up"] or not found["proven"])
     more = len(others(search.facts, search.setup, search.before)) + open_still
     return {**_told(search, found, search), "further": more}
@@ -54,11 +55,12 @@ def order_further(
     """
     search = first = _searched(plan, library, memo, setup)
     tell(0.0, TRYING, {})
-    found = search.best() if search.may_be_ordered else None
+    found = _soon(search)
     other = others(search.facts, search.setup, search.before)
     if found is not None and (found["gave_up"] or not found["proven"]):
-        known, rounds = found, FURTHER.orders
-        on = replace(search, ran_into=(), tried=0, none=False, ways=[], known={}, room=FURTHER)
+        known, rounds, many = found, FURTHER.orders, len(search.ids) > FEW
+        room = FURTHER._replace(others=0.0) if many else FURTHER
+        on = replace(search, ran_into=(), tried=0, none=False, ways=[], known={}, room=room)
 
         def hear(now: dict[str, Any]) -> None:
             share = on.tried / rounds / (1.0 + len(other))
@@ -66,8 +68,11 @@ def order_further(
             doing = Said("{tried} of {all} orders worked out whole", said)
             tell(share, doing, _told(on, now | {"better": known["better"]}, first))
 
-        search, found = on, on.best(hear)
-        found["better"] = _shorter(found["better"], known["better"])
+        if many and known["better"] is None:
+            known = on.careful(hear)
+        better = known["better"]
+        search, found = on, on.best(hear, better["seconds"] if better else inf)
+        found["better"] = _shorter(found["better"], better)
     schools = list[dict[str, Any]]()
     for k, each in enumerate(other):
         tell((k + 1.0) / (len(other) + 1.0), each[1], _told(search, found, first, schools))
@@ -87,11 +92,18 @@ def _searched(plan: Plan, library: Library, memo: Memo, setup: str) -> Search:
     if seen is None:
         raise Missing("Setup", setup)
     return Search(
-        plan, library, memo, facts, seen, reasons_of(seen, facts), _soon(len(seen.operations))
+        plan, library, memo, facts, seen, reasons_of(seen, facts), _room(len(seen.operations))
     )
 
 
-def _soon(many: int) -> Room:
+def _soon(search: Search) -> dict[str, Any] | None:
+    """Found while somebody waits; None where no order can be."""
+    if not search.may_be_ordered:
+        return None
+    return search.best() if len(search.ids) <= FEW else search.careful()
+
+
+def _room(many: int) -> Room:
     """For an answer that is waited for: of many operations each order takes long to evaluate, and
     its proof long to find.
     """

@@ -8,7 +8,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from heapq import heappop, heappush
-from typing import Any, NamedTuple
+from math import inf
+from typing import Any, NamedTuple, TypeAlias
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
@@ -46,6 +47,9 @@ class Room(NamedTuple):
     searches: int
     first: float
     others: float
+
+
+Hear: TypeAlias = Callable[[dict[str, Any]], None]
 
 
 @dataclass
@@ -97,34 +101,70 @@ class Search:
     def shortest(self) -> Solved:
         return self._solved(self.reasons, self.room.first)
 
-    def best(self, hear: Callable[[dict[str, Any]], None] = lambda now: None) -> dict[str, Any]:
-        """The shortest that is no worse, evaluated whole. What one runs into is left by any one of
-        what it has the other way round: each is a search of its own, and the shortest goes on.
-        ``hear`` is told before each that is evaluated.
+    @cached_property
+    def now_s(self) -> float:
+        return self.free.seconds(range(self.free.many))
+
+    def careful(self, hear: Hear = lambda now: None) -> dict[str, Any]:
+        """One that is no worse, evaluated whole, soon found: what one runs into is kept as it is
+        planned, all of it, and the next is the shortest that does. ``hear`` is told before each.
         """
-        rounds, most = self.room.orders, self.room.searches
-        now_s = self.free.seconds(range(self.free.many))
+        solved, kept, found = self.shortest, list[Reason](), self._begun()
+        found |= {"least_s": min(solved.least, self.now_s), "proven": solved.proven}
+        found["short_s"] = min(solved.seconds, self.now_s) if solved.order else self.now_s
+        self.none = solved.order is None and solved.proven
+        while solved.order is not None and not self._is_no_less(solved):
+            found["gave_up"] = True  # until it is known
+            if self.tried == self.room.orders or self.before.problem:
+                break
+            hear({**found})
+            found["better"] = self._evaluated(solved.order)
+            learnt = self.known[solved.order]
+            if found["better"] is not None or not learnt:
+                found["gave_up"] = found["better"] is None
+                break
+            kept += learnt
+            found["proven"] = False
+            solved = self._solved([*self.reasons, *kept], self.room.others)
+        return found
+
+    def _begun(self) -> dict[str, Any]:
+        found: dict[str, Any] = {"now_s": self.now_s, "least_s": 0.0, "short_s": self.now_s}
+        return found | {"proven": False, "gave_up": False, "better": None}
+
+    def _is_no_less(self, solved: Solved | Way) -> bool:
+        return self.allowed and solved.seconds > self.now_s - LEAST_S
+
+    def best(self, hear: Hear = lambda now: None, than: float = inf) -> dict[str, Any]:
+        """The shortest that is no worse, evaluated whole, and takes less ``than`` one that is known
+        (s). What one runs into is left by any one of what it has the other way round: each is a
+        search of its own, and the shortest goes on. ``hear`` is told before each.
+        """
+        rounds, now_s, found = self.room.orders, self.now_s, self._begun()
         self._open((), self.shortest)
         self.none = not self.ways and self.shortest.proven
-        found: dict[str, Any] = {"now_s": now_s, "least_s": 0.0, "proven": False, "better": None}
-        found |= {"gave_up": False, "short_s": now_s}
-        for _ in range(most):
+        every = True  # way out of what was run into is looked at
+        for _ in range(self.room.searches):
             if not self.ways:
+                found["gave_up"] = not every
                 break
             way = heappop(self.ways)
             self.ran_into = way.more
-            found |= {"least_s": min(way.solved.least, now_s), "proven": way.solved.proven}
+            if every:
+                found["least_s"] = min(way.solved.least, now_s, than)
+            found["proven"] = way.solved.proven and every
             order, found["short_s"] = way.solved.order or (), min(way.seconds, now_s)
-            if self.allowed and way.seconds > now_s - LEAST_S:
+            if self._is_no_less(way) or way.seconds > than - LEAST_S:
                 break
             if order not in self.known and (self.tried == rounds or self.before.problem):
                 found["gave_up"] = self.tried == rounds
                 break
-            hear(found)
+            hear({**found, "gave_up": True})  # until it is known
             found["better"] = self._evaluated(order)
             if found["better"] is not None:
                 break
-            for each in self.known[order]:
+            every &= len(self.known[order]) <= BRANCHES
+            for each in self.known[order][:BRANCHES]:
                 self._open(
                     (*way.more, each),
                     self._solved([*self.reasons, *way.more, each], self.room.others),
@@ -147,7 +187,7 @@ class Search:
         saves = self.before.one_part_s - after.one_part_s
         worth = saves > LEAST_S or not self.allowed
         learnt = self._learnt(new, after) or ([] if worth else self._longer(new, after))
-        self.known[order] = learnt[:BRANCHES]
+        self.known[order] = learnt
         if learnt or not worth:
             return None
         return {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from machining.geometry.frames import Vector
 from machining.geometry.solids import Solid, bounds, joined, posed
 from machining.memo import digest
 from machining.world.stock.base import Corners
@@ -23,10 +24,8 @@ def brace_of(op: Ready, facts: PlanFacts) -> tuple[Ready, Thin] | None:
     if not slender:
         return None
     worst = slender[0]
-    for other in reversed(_before(op)):
-        if _was_beside(op, other, worst, facts) and _braced(op, other, worst, facts):
-            return other, worst
-    return None
+    beside = _beside(op, worst, facts)
+    return next(((each, worst) for each in beside if _braced(op, each, worst, facts)), None)
 
 
 def _before(op: Ready) -> list[Ready]:
@@ -39,11 +38,16 @@ def _before(op: Ready) -> list[Ready]:
     ]
 
 
-def _was_beside(op: Ready, other: Ready, worst: Thin, facts: PlanFacts) -> bool:
-    """May the other's metal have met the wall? What did not has not carried it."""
+def _beside(op: Ready, worst: Thin, facts: PlanFacts) -> list[Ready]:
+    """Those before it whose metal may have met the wall, the last first: what did not has not
+    carried it.
+    """
     low, high = box_of(worst, op.after, facts)
-    first, last = _taken_box(other)
-    return bool((first <= high).all() and (low <= last).all())
+
+    def meets(first: Vector, last: Vector) -> bool:
+        return bool((first <= high).all() and (low <= last).all())
+
+    return [each for each in reversed(_before(op)) if meets(*_taken_box(each))]
 
 
 def _taken_box(op: Ready) -> Corners:

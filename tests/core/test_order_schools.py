@@ -101,7 +101,31 @@ def test_what_is_not_found_soon_is_searched_on_for(monkeypatch):
     assert told["found"] == whole_search["found"] and told["tried"] == whole_search["tried"]
     counts = [so_far["tried"] for _, _, so_far in heard if so_far]
     assert counts[0] == 0 and counts == sorted(counts)
+    on_the_way = [so_far["found"] for _, _, so_far in heard if so_far and not so_far["schools"]]
+    assert on_the_way and all(each["gave_up"] for each in on_the_way if not each["better"])
     assert soon["further"] == 1 + len(told["schools"])
+
+
+def test_what_an_order_of_many_runs_into_is_all_kept_for_the_next(monkeypatch):
+    """Without a reason the shortest order stops something; the next keeps what that ran into, and
+    is as good as what it says. Searched on for, it is never longer than that.
+    """
+    of = plan(FACE, DRILL, POCKET, TAP, WALLS)
+    monkeypatch.setattr(asked, "reasons_of", lambda seen, facts: [])
+    monkeypatch.setattr(asked, "FEW", 0)
+    found = order(of, LIBRARY, MEMO, "s1")
+    better = found["found"]["better"]
+    assert found["tried"] > 1 and better["one_part_s"] > 0.0
+    then = answer(apply(of, EDITS.validate_python(better["edits"])))
+    known = {f.key for f in answer(of).open}
+    assert answer(of).one_part_s - then.one_part_s == pytest.approx(better["one_part_s"])
+    assert all(f.severity == "note" or f.key in known for f in then.open)
+    assert found["found"]["least_s"] <= better["seconds"] and found["further"] > 0
+    monkeypatch.setattr(asked, "WHOLE", 5)  # one order, which stops something
+    assert order(of, LIBRARY, MEMO, "s1")["found"]["gave_up"]
+    further = order_further(of, LIBRARY, MEMO, "s1")["found"]
+    assert further["better"]["one_part_s"] >= better["one_part_s"] - 0.05
+    assert further["least_s"] <= further["better"]["seconds"] + 0.01
 
 
 def test_of_many_operations_a_short_order_is_told_before_any_is_worked_out_whole():
