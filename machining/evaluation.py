@@ -15,7 +15,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "28"
+ENGINE = "29"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 

@@ -196,6 +196,13 @@ def test_a_vise_whose_middle_is_off_the_table_has_nothing_to_be_bolted_to(axis, 
     )
     assert moved is not None and moved.open
     assert {f.severity for f in moved.open if f.id == "travel.table-size"} == {"look"}
+    look = finding(moved_plan := after_fix(at(12.5), found), "travel.table-size")
+    whole_on_it = after_fix(moved_plan, look)
+    assert "travel.table-size" not in ids(whole_on_it)
+    (spot,) = whole_on_it.stations[0].at.spots
+    end = half - (bed[axis + 2] - bed[axis]) / 2.0 - own
+    assert end - 1.0 < spot[axis] <= end  # no farther than it has to
+    assert look.fixes[-1].label.startswith("Keep it")
 
 
 @pytest.mark.parametrize(("limit", "told"), [(0.35, True), (0.36, False)])

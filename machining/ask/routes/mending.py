@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
@@ -22,6 +23,8 @@ from ..trying import is_worse, keeps_its_word
 from .route import Bench, Missed, Route, Step, stops_of
 
 LESS = "Hold it in the {item}: so there is less to be looked at about how it is held."
+OF_A_STATION = ("hold.", "travel.table-size", "size.datum-sawn")
+SOME = 0.5  # mm³ that are left over: rounding
 MOST_LOOKS = 6  # that are tried to be mended
 MOST_TRIED, OF_ONE = 12, 3  # fixes of a setup, and of one of its stops
 
@@ -45,10 +48,10 @@ def mended(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluat
 
 
 def with_less_to_look_at(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluation]:
-    """With fixes of what is to be looked at about how the part is held, where the plan then has
-    less to be looked at; what such a fix stops is mended first.
+    """With fixes of what is to be looked at about how the part is held and found, where the plan
+    then has less to be looked at; what such a fix stops is mended first.
     """
-    for look in [each for each in told.open if _is_of_holding(each)][:MOST_LOOKS]:
+    for look in [each for each in told.open if _is_of_station(each)][:MOST_LOOKS]:
         if look.key not in {each.key for each in told.open}:
             continue
         for fix in [each for each in look.fixes if not gives_up(each)][:OF_ONE]:
@@ -77,19 +80,28 @@ def _with_reason(route: Route, before: Plan, bench: Bench) -> Route:
 def _with_fix(
     route: Route, fix: Proposal, look: Finding, before: Evaluation, bench: Bench
 ) -> tuple[Route, Evaluation] | None:
-    """With a fix, and with fixes of what it stops; None where the look stays, or something is
-    stopped or unknown that was not.
+    """With a fix, and with fixes of what it stops; None where the look stays, something is stopped
+    or unknown that was not, or more is left over the part: what it stops may have been taken out.
     """
     if not _leaves_others(fix, route.plan, bench):
         return None
     plan = apply(route.plan, fix.edits)
     after, told = mended(replace(route, plan=plan), bench.evaluate(plan), bench)
     stays = look.key in {each.key for each in told.open}
-    return None if stays or is_worse(told, before) else (after, told)
+    if stays or is_worse(told, before) or _left_mm3(after, bench) > _left_mm3(route, bench) + SOME:
+        return None
+    return after, told
 
 
-def _is_of_holding(finding: Finding) -> bool:
-    return finding.severity == "look" and finding.id.startswith("hold.")
+def _left_mm3(route: Route, bench: Bench) -> float:
+    return evaluate(route.plan, bench.library, bench.memo, to_its_end=True).left_mm3
+
+
+def _is_of_station(finding: Finding) -> bool:
+    """Is it to be looked at, about how a part is held, where that stands, or what its zero is
+    found by?
+    """
+    return finding.severity == "look" and finding.id.startswith(OF_A_STATION)
 
 
 def _fixed(
