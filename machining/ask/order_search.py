@@ -111,15 +111,15 @@ class Search:
         """
         solved, kept, found = self.shortest, list[Reason](), self._begun()
         found |= {"least_s": min(solved.least, self.now_s), "proven": solved.proven}
-        found["short_s"] = min(solved.seconds, self.now_s) if solved.order else self.now_s
         self.none = solved.order is None and solved.proven
         while solved.order is not None and not self._is_no_less(solved):
-            found["gave_up"] = True  # until it is known
+            found |= {"gave_up": True, "short_s": min(solved.seconds, self.now_s)}
             if self.tried == self.room.orders or self.before.problem:
                 break
             hear({**found})
             found["better"] = self._evaluated(solved.order)
             learnt = self.known[solved.order]
+            found["short_s"] = self.now_s
             if found["better"] is not None or not learnt:
                 found["gave_up"] = found["better"] is None
                 break
@@ -146,7 +146,7 @@ class Search:
         every = True  # way out of what was run into is looked at
         for _ in range(self.room.searches):
             if not self.ways:
-                found["gave_up"] = not every
+                found |= {"gave_up": not every, "short_s": now_s}
                 break
             way = heappop(self.ways)
             self.ran_into = way.more
@@ -169,6 +169,8 @@ class Search:
                     (*way.more, each),
                     self._solved([*self.reasons, *way.more, each], self.room.others),
                 )
+        else:  # as many as there were to be
+            found |= {"gave_up": True, "short_s": now_s}
         return found
 
     def _open(self, more: tuple[Reason, ...], solved: Solved) -> None:

@@ -19,12 +19,12 @@ from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
 from machining.quantities.said import Said, Shown, length
 
+from ..schools import SOME_MM3
 from ..trying import is_worse, keeps_its_word
 from .route import Bench, Missed, Route, Step, stops_of
 
 LESS = "Hold it in the {item}: so there is less to be looked at about how it is held."
 OF_A_STATION = ("hold.", "travel.table-size", "size.datum-sawn")
-SOME = 0.5  # mm³ that are left over: rounding
 MOST_LOOKS = 6  # that are tried to be mended
 MOST_TRIED, OF_ONE = 12, 3  # fixes of a setup, and of one of its stops
 
@@ -88,7 +88,11 @@ def _with_fix(
     plan = apply(route.plan, fix.edits)
     after, told = mended(replace(route, plan=plan), bench.evaluate(plan), bench)
     stays = look.key in {each.key for each in told.open}
-    if stays or is_worse(told, before) or _left_mm3(after, bench) > _left_mm3(route, bench) + SOME:
+    if (
+        stays
+        or is_worse(told, before)
+        or _left_mm3(after, bench) > _left_mm3(route, bench) + SOME_MM3
+    ):
         return None
     return after, told
 

@@ -102,7 +102,7 @@ def _moved_onto(station: StationFacts, rooms: tuple[float, float]) -> Iterator[P
         ends = [end for both in _bases(station, axis) for end in both]
         over = max(ends, default=0.0) - room / 2.0, -min(ends, default=0.0) - room / 2.0
         if sum(over) <= 0.0:
-            by[axis] = -ceil(over[0]) if over[0] > 0.0 else ceil(over[1]) if over[1] > 0.0 else 0.0
+            by[axis] = float(ceil(max(over[1], 0.0)) - ceil(max(over[0], 0.0)))
     if at is not None and any(by):
         fields = {"at": at.moved(*by).model_dump(mode="json")}
         yield Proposal("Move it until all of it is on it", (Change(on=station.on, fields=fields),))

@@ -139,7 +139,7 @@ function Known({
             <dd className="n">{seconds(better.seconds)}</dd>
           </>
         )}
-        {!better && found.gave_up && (
+        {!better && found.gave_up && found.short_s < found.now_s && (
           <>
             <dt>in a shorter one that is not worked out whole yet</dt>
             <dd className="n">{seconds(found.short_s)}</dd>
