@@ -76,9 +76,20 @@ class ProposalOut(Schema):
     missed: list[MissedOut]
 
 
+class ElsewhereOut(Schema):
+    """A machine that no proposal begins on: why, and what is missed after what was planned on
+    it.
+    """
+
+    machine: str
+    why: SentenceOut
+    missed: list[MissedOut]
+
+
 class ProposalsOut(Schema):
     """What was found so far, and the work on it; ``stale`` where the plan was changed since its
-    ``draft`` was looked at. ``none`` are machines on which nothing of it could be begun.
+    ``draft`` was looked at. ``elsewhere`` are the other machines that were to be planned on, as far
+    as they were looked at.
     """
 
     task: TaskOut | None
@@ -87,7 +98,7 @@ class ProposalsOut(Schema):
     machines: list[str]
     afresh: bool
     proposals: list[ProposalOut]
-    none: list[str]
+    elsewhere: list[ElsewhereOut]
 
 
 @router.get("/plans/{id}/proposals", response=ProposalsOut)
@@ -103,7 +114,7 @@ def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
         "machines": about.get("machines", []),
         "afresh": about.get("afresh", False),
         "proposals": [{"buys": [], **each} for each in result.get("proposals", [])],
-        "none": result.get("none", []),
+        "elsewhere": result.get("elsewhere", []),
     }
 
 

@@ -11,9 +11,14 @@ from pathlib import Path
 import pytest
 
 from machining.ask import routes
+from machining.ask.costs import costs_of
 from machining.ask.routes import planner
+from machining.ask.routes.characters import Found
+from machining.ask.routes.elsewhere import NOTHING, elsewhere
+from machining.ask.routes.route import Route
 from machining.ask.trying import EDITS
 from machining.evaluate import evaluate
+from machining.evaluation import plain_said
 from machining.facts.covered import covered
 from machining.facts.route import walk
 from machining.findings.finding import Finding
@@ -279,14 +284,44 @@ def test_what_it_has_so_far_is_told_meanwhile():
     shares = [share for share, _ in heard]
     assert shares == sorted(shares) and shares[0] >= 0.0 and shares[-1] < 1.0
     assert heard[0][1] == 0 and heard[1][1] == 1
-    assert told["none"] in ([], ["Plover"])
+    assert {each["machine"] for each in told["elsewhere"]} <= {"Plover"}
 
 
 def test_a_part_that_no_machine_takes_has_no_proposal_and_names_them():
     plan = Plan(material="en-aw-6082", quantity=1, part=Part(size_mm=(4000.0, 3000.0, 900.0)))
     told = routes.propose(plan, LIBRARY, Memo())
     assert told["proposals"] == []
-    assert set(told["none"]) == {each.name for each in LIBRARY.machines.values()}
+    assert {each["machine"] for each in told["elsewhere"]} == {
+        each.name for each in LIBRARY.machines.values()
+    }
+    assert {words(each["why"]) for each in told["elsewhere"]} == {words(plain_said(NOTHING))}
+
+
+def test_a_machine_that_was_not_planned_on_is_named_with_why():
+    """A block that is decided on goes to no lathe where it is milled whole."""
+    plan, library, told = steps()
+    stock = taken(plan, told["proposals"][0]).stock
+    plan = plan.model_copy(update={"stock": stock})
+    again = routes.propose(plan, library, known(STEPS), machines=["heron", "plover"])
+    assert [each["machine"] for each in again["proposals"]] == ["heron"]
+    ((name, why),) = ((each["machine"], words(each["why"])) for each in again["elsewhere"])
+    assert name == "Plover" and why.startswith("Not planned on: milled from a block")
+
+
+def test_a_machine_that_does_as_well_but_no_better_says_so():
+    plan, library, told = steps()
+    whole = taken(plan, told["proposals"][0])
+    answer = evaluate(whole, library, known(STEPS))
+    costs = costs_of(walk(whole, library, known(STEPS)))
+    found = Found("petrel", Route(whole), answer, costs, plain={"missed": []})
+    machines = [library.machines[key] for key in ("heron", "petrel")]
+    (told,) = elsewhere(machines, {1: found}, [])
+    assert told["machine"] == "Petrel" and "no better" in words(told["why"])
+    assert [*elsewhere(machines, {1: found}, [found])] == []
+    # and one that is stopped says by what
+    by = replace(evaluate(*demo("latch")).open[0], severity="stop")
+    stopped = replace(found, told=replace(answer, findings=[by]))
+    assert [each["why"]["text"] for each in elsewhere(machines, {1: stopped}, [])] == [by.message]
 
 
 def test_what_no_tool_reaches_is_said_and_not_left_out_in_silence():
@@ -294,10 +329,22 @@ def test_what_no_tool_reaches_is_said_and_not_left_out_in_silence():
     geometry = from_examined("deep", laid(read(cut(plate(25), drum(0, 0, -1, 0.4, 60)))))
     plan = Plan(material="en-aw-6082", quantity=5, part=Part(geometry="deep"))
     library = replace(LIBRARY, geometries={"deep": geometry})
-    (found, *_) = routes.propose(plan, library, Memo(), machines=["heron"])["proposals"]
-    assert not found["whole"] and found["for_what"] == ["part"]
-    (why,) = {words(each["why"]) for each in found["missed"] if "hole" in words(each["what"])}
-    assert why.startswith("The shop has no drill of Ø 0.4 mm: the nearest are Ø")
+    told = routes.propose(plan, library, Memo(), machines=["heron", "dunlin", "curlew"])
+    (other,) = told["elsewhere"]
+    assert words(other["why"]).startswith("Begun on it the part does not come out")
+    for found in (*told["proposals"], other):
+        (why,) = {words(each["why"]) for each in found["missed"] if "hole" in words(each["what"])}
+        assert why.startswith("The shop has no drill of Ø 0.4 mm: the nearest are Ø")
+    for found in told["proposals"]:
+        assert not found["whole"] and found["for_what"] == ["part"]
+
+
+def test_what_looks_to_no_tool_in_any_setup_is_said_so():
+    planned, library = demo("hub")
+    (found, *_) = routes.propose(bare(planned), library, Memo(), machines=["plover"])["proposals"]
+    said = {words(each["what"]): words(each["why"]) for each in found["missed"]}
+    slanted = {why for what, why in said.items() if what.startswith("slanted hole")}
+    assert slanted == {"In none of its setups does it come to look to a tool."}
 
 
 def test_a_tool_that_the_shop_has_too_few_of_is_told_with_what_it_costs():
@@ -323,7 +370,7 @@ def test_a_route_that_runs_out_of_tries_keeps_what_it_has(monkeypatch):
     monkeypatch.setattr(planner, "MOST_TRIED", 0)
     plan, library = own(STEPS)
     told = routes.propose(plan, library, known(STEPS), machines=["heron"])
-    assert told["none"] == []
+    assert told["elsewhere"] == []
     ((found,), (setup,)) = told["proposals"], told["proposals"][0]["setups"]
     assert not found["whole"] and found["missed"] and setup["operations"] > 0
 

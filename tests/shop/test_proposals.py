@@ -72,6 +72,10 @@ def test_after_an_edit_they_are_of_an_earlier_draft(planner, plan):
     assert (found["task"]["id"], found["stale"], found["draft"]) == (task.pk, True, 2)
 
 
+NOTHING = {"text": "Nothing of the part could be begun on it.", "values": {}}
+PLOVER = {"machine": "Plover", "why": NOTHING, "missed": []}
+
+
 class Stub:
     """Answers at once: half of it first, then what it is told to say. Of its process nobody can
     tell anything.
@@ -87,7 +91,7 @@ class Stub:
 
     def ask(self, asked, hear):
         doing = {"text": "On {machine}", "values": {"machine": {"value": "Heron", "quantity": ""}}}
-        hear((0.5, doing, {"proposals": [], "none": ["Plover"]}))
+        hear((0.5, doing, {"proposals": [], "elsewhere": [PLOVER]}))
         hear(None)
         if self.left:
             raise long.Overtaken
@@ -109,7 +113,7 @@ def test_what_it_has_so_far_stays_where_it_takes_too_long(monkeypatch, planner, 
     run_with(monkeypatch, Stub(long.TooLarge("more than 300 s")))
     found = told(planner, plan)
     assert found["task"]["state"] == "failed" and "300 s" in found["task"]["message"]
-    assert found["none"] == ["Plover"]
+    assert found["elsewhere"] == [PLOVER]
 
 
 @pytest.mark.parametrize("heeds", [True, False])
@@ -126,7 +130,7 @@ def test_it_stops_where_somebody_asks_for_it(monkeypatch, planner, plan, heeds):
     monkeypatch.setattr(Stub, "heeds", heeds)
     run_with(monkeypatch, Asked({}))
     found = told(planner, plan)
-    assert found["task"]["state"] == "cancelled" and found["none"] == ["Plover"]
+    assert found["task"]["state"] == "cancelled" and found["elsewhere"] == [PLOVER]
 
 
 def test_the_words_of_how_far_it_is(monkeypatch, planner, plan):
@@ -139,9 +143,9 @@ def test_the_words_of_how_far_it_is(monkeypatch, planner, plan):
             said.append(Task.objects.get(pk=task["id"]))
             return found
 
-    run_with(monkeypatch, Looking({"proposals": [], "none": []}))
+    run_with(monkeypatch, Looking({"proposals": [], "elsewhere": []}))
     assert (said[0].progress, said[0].message, said[0].state) == (0.5, "On Heron", "working")
-    assert said[0].result["none"] == ["Plover"]
+    assert said[0].result["elsewhere"] == [PLOVER]
 
 
 def test_what_takes_long_is_done_beside_the_rest(planner, plan):

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { editsOf, forWhat, nameFor, type Proposal, shareOf } from '../src/places/propose/proposals'
+import {
+  editsOf,
+  forWhat,
+  nameFor,
+  type Proposal,
+  shareOf,
+  together,
+} from '../src/places/propose/proposals'
 
 const setup = (id: string, machine: string, parts = 1): Proposal['setups'][number] => ({
   id,
@@ -33,6 +40,31 @@ const proposal: Proposal = {
   left_mm3: 0,
   missed: [],
 }
+
+describe('other machines', () => {
+  const said = (text: string) => ({ text, values: {} })
+  const left = {
+    machine: 'Plover',
+    why: said('left'),
+    missed: [{ what: said('a'), why: said('b') }],
+  }
+  it('with the same answer stand together, but those that list what they leave', () => {
+    const others = [
+      left,
+      { machine: 'Heron', why: said('not planned on'), missed: [] },
+      { ...left, machine: 'Gannet' },
+      { machine: 'Curlew', why: said('not planned on'), missed: [] },
+      { machine: 'Petrel', why: said('nothing'), missed: [] },
+    ]
+    expect(together(others).map((each) => each.machines)).toEqual([
+      ['Plover'],
+      ['Heron', 'Curlew'],
+      ['Gannet'],
+      ['Petrel'],
+    ])
+    expect(together([])).toEqual([])
+  })
+})
 
 describe('a proposal', () => {
   it('says what it is the best of', () => {

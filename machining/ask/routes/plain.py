@@ -6,7 +6,9 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from machining.evaluation import plain_said
+from machining.facts.context import StationFacts
 from machining.facts.covered import Place
+from machining.facts.index import could_turn, looks_up
 from machining.facts.lacking import lacking
 from machining.plan.apply import apply
 from machining.plan.document import LoadedTool, Plan, Setup
@@ -21,6 +23,7 @@ from machining.plan.edit import (
 )
 from machining.quantities.said import Said, Shown, length
 from machining.ways.no_tool import no_tool
+from machining.world.feature import Slanted
 from machining.world.stock.base import SIDE_WORDS
 
 from .. import buying
@@ -30,6 +33,7 @@ from .sides import unfinished
 
 INSTEAD = "Hold it in the {item}: in it so many go beside each other."
 NOT_REACHED = Said("No tool of the shop cuts it from a side that was tried.")
+NOT_TURNED = Said("In none of its setups does it come to look to a tool.")
 STANDS = "It is cut, and {stands} still stand in it: no tool of the shop that goes in takes more."
 
 
@@ -54,14 +58,9 @@ def tidy(plan: Plan, before: Plan) -> Plan:
     return plan.model_copy(update={"tools": (*kept, *again)})
 
 
-def told(
-    picked: Sequence[Found], none: Sequence[str], of: tuple[Plan, Plan], bench: Bench
-) -> dict[str, Any]:
-    """``none`` are machines on which nothing of it could be begun. They are ``of`` a plan, and as
-    it was when they were begun.
-    """
-    every = [{**plain_of(each, *of, bench), "for_what": list(each.for_what)} for each in picked]
-    return {"proposals": every, "none": list(none)}
+def told(picked: Sequence[Found], of: tuple[Plan, Plan], bench: Bench) -> list[dict[str, Any]]:
+    """They are ``of`` a plan, and as it was when they were begun."""
+    return [{**plain_of(each, *of, bench), "for_what": list(each.for_what)} for each in picked]
 
 
 def plain_of(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any]:
@@ -172,5 +171,14 @@ def _why(place: Place, route: Route, bench: Bench) -> Said:
         return tried[-1].why
     if place.finish:
         return Said(STANDS, {"stands": length(place.stands)})
-    feature = bench.walk(route.plan).geometry.feature(place.feature) if place.feature else None
+    facts = bench.walk(route.plan)
+    feature = facts.geometry.feature(place.feature) if place.feature else None
+    if isinstance(feature, Slanted) and not any(_turns(each, feature) for each in facts.stations):
+        return NOT_TURNED
     return (no_tool(feature, bench.library) if feature is not None else None) or NOT_REACHED
+
+
+def _turns(station: StationFacts, feature: Slanted) -> bool:
+    """Does it look to the tool there, or can it be turned to it?"""
+    aims = (aim for aim, _ in could_turn(station))
+    return looks_up(station, feature.id) or feature.id in aims

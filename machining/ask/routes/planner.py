@@ -76,7 +76,8 @@ class Planner:
             return one
         most = MOST_AFTER if first is not None else MOST_TRIED
         found, tried = self._anew.get(turn, (None, inf))
-        return found if tried < most else self._planned(turn, most)
+        known = tried < most or (first is None and turn in self._anew)
+        return found if known else self._planned(turn, most)
 
     def _planned(self, turn: int, most: int) -> Found | None:
         machine = self.able[turn]

@@ -21,6 +21,7 @@ from machining.world.stock import Block
 from ..abreast import Helpers
 from ..telling import Tell
 from .characters import Found, characters
+from .elsewhere import elsewhere
 from .plain import told
 from .planner import Planner
 from .route import Bench, Route, stops_of
@@ -38,11 +39,12 @@ def propose(
     hands: int = 1,
 ) -> dict[str, Any]:
     """Two to four whole plans where there are as many, each begun on another machine (of all, or
-    of those named), with reasons, figures, and what could not be planned. Once one is whole it is
-    carried over to the others, and only where it does not go there they are planned anew. Setups
-    that are there stay as they are, or go where it is planned ``afresh``. ``tell`` hears how far it
-    is (share, words) and what is proposed so far; so many ``hands`` of this machine plan at the
-    same time. Raises OutOfRange for a part that nothing is known of.
+    of those named), with reasons, figures, what could not be planned, and what came of the machines
+    that none begins on. Once one is whole it is carried over to the others, and only where it does
+    not go there they are planned anew. Setups that are there stay as they are, or go where it is
+    planned ``afresh``. ``tell`` hears how far it is (share, words) and what is proposed so far; so
+    many ``hands`` of this machine plan at the same time. Raises OutOfRange for a part that nothing
+    is known of.
     """
     begun = _begun(plan, library, afresh)
     bench = Bench(library, memo, taken=_ids(begun), kept=begun.setups)
@@ -81,15 +83,17 @@ def _done(task: _Task, planner: Planner) -> Found | None:
 
 @dataclass(slots=True)
 class _Search:
-    """What was ``found``, the machines on which nothing could be begun, and ``who`` of those that
-    help knows most of a machine's turn.
+    """What was ``found`` by the turn of its machine, None where nothing could be begun; the turns
+    that were ``skipped``; those made ``better``; and ``who`` of those that help knows most of a
+    machine's turn.
     """
 
     planner: Planner
     helpers: Helpers[_Task, Found | None]
     tell: Tell
-    found: dict[int, Found] = field(default_factory=dict)
-    none: list[str] = field(default_factory=list)
+    found: dict[int, Found | None] = field(default_factory=dict)
+    skipped: list[int] = field(default_factory=list)
+    better: list[Found] | None = None
     who: dict[int, int] = field(default_factory=dict)
     share: float = 0.0
 
@@ -101,10 +105,10 @@ class _Search:
         turned, decided = begins.stock.TURNED, plan.stock != Block()
         library, able = self.planner.bench.library, self.planner.able
         for turns, of in groupby(range(len(able)), lambda turn: turns_work(able[turn])):
-            done = decided and any(e.is_all(turned, library) for e in self.found.values())
-            if done and turns != turned:
-                return  # a bar is turned, and a block milled, where that goes
             rest = [*of]
+            if decided and turns != turned and any(e.is_all(turned, library) for e in self.every):
+                self.skipped += rest  # a bar is turned, and a block milled, where that goes
+                continue
             while rest:
                 ahead = [] if self.first else rest[: self.helpers.hands]
                 if len(ahead) > 1:
@@ -117,30 +121,35 @@ class _Search:
         """What is proposed in the end."""
         able = self.planner.able
         self.tell(len(able) / (len(able) + 1), LOADS, self.so_far())
-        picked = characters([*self.found.values()], self.planner.bench.library)
-        turn = {id(found): turn for turn, found in self.found.items()}
-        came = self._asked([_Task("better", turn[id(each)], each) for each in picked])
-        self.found = {k: found for k, found in enumerate(came) if found is not None}
+        picked = characters(self.every, self.planner.bench.library)
+        of = {id(found): turn for turn, found in self.found.items()}
+        turns = [of[id(each)] for each in picked]
+        came = self._asked([_Task("better", *each) for each in zip(turns, picked, strict=True)])
+        self.found |= zip(turns, came, strict=True)
+        self.better = [each for each in came if each is not None]
         return self.so_far()
+
+    @property
+    def every(self) -> list[Found]:
+        return [each for each in self.found.values() if each is not None]
 
     @property
     def first(self) -> Found | None:
         """The first whole one."""
-        return next((each for each in self.found.values() if each.whole), None)
+        return next((each for each in self.every if each.whole), None)
 
     def so_far(self) -> dict[str, Any]:
-        picked = characters([*self.found.values()], self.planner.bench.library)
-        of = self.planner.plan, self.planner.begins.plan
-        return told(picked, self.none, of, self.planner.bench)
+        planner = self.planner
+        among = self.every if self.better is None else self.better
+        picked = characters(among, planner.bench.library)
+        rest = elsewhere(planner.able, self.found, picked, self.skipped)
+        of = planner.plan, planner.begins.plan
+        return {"proposals": told(picked, of, planner.bench), "elsewhere": [*rest]}
 
     def _look_on(self, turns: Sequence[int]) -> None:
         first = self.first
         came = self._asked([_Task("on", each, first) for each in turns])
-        for turn, one in zip(turns, came, strict=True):
-            if one is None:
-                self.none.append(self.planner.able[turn].name)
-            elif all(one.route.plan != each.route.plan for each in self.found.values()):
-                self.found[turn] = one
+        self.found |= zip(turns, came, strict=True)
 
     def _asked(self, tasks: Sequence[_Task]) -> list[Found | None]:
         """What came of each, by who knows its machine's turn where anybody does."""

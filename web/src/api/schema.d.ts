@@ -3269,6 +3269,18 @@ export interface components {
             revision: number;
         };
         /**
+         * ElsewhereOut
+         * @description A machine that no proposal begins on: why, and what is missed after what was planned on
+         *     it.
+         */
+        ElsewhereOut: {
+            /** Machine */
+            machine: string;
+            /** Missed */
+            missed: components["schemas"]["MissedOut"][];
+            why: components["schemas"]["SentenceOut"];
+        };
+        /**
          * Engrave
          * @description Lines or a text with a pointed tool, by depth or by width; the other follows.
          */
@@ -6716,17 +6728,18 @@ export interface components {
         /**
          * ProposalsOut
          * @description What was found so far, and the work on it; ``stale`` where the plan was changed since its
-         *     ``draft`` was looked at. ``none`` are machines on which nothing of it could be begun.
+         *     ``draft`` was looked at. ``elsewhere`` are the other machines that were to be planned on, as far
+         *     as they were looked at.
          */
         ProposalsOut: {
             /** Afresh */
             afresh: boolean;
             /** Draft */
             draft: number;
+            /** Elsewhere */
+            elsewhere: components["schemas"]["ElsewhereOut"][];
             /** Machines */
             machines: string[];
-            /** None */
-            none: string[];
             /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
             /** Stale */

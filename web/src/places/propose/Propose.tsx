@@ -5,6 +5,7 @@ import { isGoing } from '../../api/worked'
 import { AskAgain, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Asking } from './Asking'
+import { Elsewhere } from './Elsewhere'
 import { Proposed } from './Proposed'
 import { shareOf, type Proposals } from './proposals'
 
@@ -57,13 +58,16 @@ function All({ data }: { data: Proposals }) {
   const going = isGoing(data.task)
   if (data.proposals.length === 0)
     return (
-      <p className="max-w-[560px] text-ink-2" role="status">
-        {going
-          ? 'Nothing whole yet; each plan stands here as soon as it was worked out.'
-          : data.task
-            ? nothing(data)
-            : 'Plans of different character stand here side by side: with the fewest setups, the least time, the least money for this quantity, and all on the smallest machine. Each is worked out as if you had planned it, and says what it could not plan.'}
-      </p>
+      <>
+        <p className="mb-3 max-w-[560px] text-ink-2" role="status">
+          {going
+            ? 'Nothing whole yet; each plan stands here as soon as it was worked out.'
+            : data.task
+              ? nothing(data)
+              : 'Plans of different character stand here side by side: with the fewest setups, the least time, the least money for this quantity, and all on the smallest machine. Each is worked out as if you had planned it, and says what it could not plan.'}
+        </p>
+        <Elsewhere others={data.elsewhere} />
+      </>
     )
   const longest = Math.max(
     ...data.proposals.map((each) => each.setups.reduce((sum, s) => sum + shareOf(s), 0)),
@@ -74,11 +78,7 @@ function All({ data }: { data: Proposals }) {
       {data.proposals.map((each) => (
         <Proposed key={each.machine} proposal={each} data={data} longest={longest} going={going} />
       ))}
-      {data.none.length > 0 && (
-        <p className="border-t border-hair pt-2 text-small text-ink-2">
-          Nothing of the part could be begun on {data.none.join(', ')}.
-        </p>
-      )}
+      <Elsewhere others={data.elsewhere} />
     </>
   )
 }
@@ -88,4 +88,4 @@ const nothing = (data: Proposals): string =>
     ? data.task.message
     : data.task?.state === 'cancelled'
       ? 'Stopped before anything was proposed.'
-      : `No machine of the shop holds and cuts anything of what is left${data.none.length > 0 ? ` (${data.none.join(', ')} were tried)` : ''}.`
+      : 'No machine that was tried holds and cuts anything of what is left.'

@@ -4,6 +4,7 @@ import { freeName } from '../jobs/freeName'
 
 export type Proposals = components['schemas']['ProposalsOut']
 export type Proposal = Proposals['proposals'][number]
+export type Other = Proposals['elsewhere'][number]
 
 const FOR: Record<string, string> = {
   setups: 'fewest setups',
@@ -19,6 +20,22 @@ export function forWhat(proposal: Proposal): string {
   const said = proposal.for_what.map((each) => FOR[each] ?? each).join(', ')
   return said.charAt(0).toUpperCase() + said.slice(1)
 }
+
+// Other machines with the same answer, where it lists nothing, stand together.
+export function together(others: Other[]): { machines: string[]; of: Other }[] {
+  const rows: { machines: string[]; of: Other }[] = []
+  for (const each of others) {
+    const like = rows.find(
+      ({ of }) => of.missed.length + each.missed.length === 0 && same(of.why, each.why),
+    )
+    if (like) like.machines.push(each.machine)
+    else rows.push({ machines: [each.machine], of: each })
+  }
+  return rows
+}
+
+const same = (one: Other['why'], other: Other['why']): boolean =>
+  JSON.stringify(one) === JSON.stringify(other)
 
 // Its edits with those of its first setups, of all where no number is given.
 export function editsOf(proposal: Proposal, setups = proposal.setups.length): Edit[] {
