@@ -317,6 +317,9 @@ def test_a_machine_that_does_as_well_but_no_better_says_so():
     machines = [library.machines[key] for key in ("heron", "petrel")]
     (told,) = elsewhere(machines, {1: found}, [])
     assert told["machine"] == "Petrel" and "no better" in words(told["why"])
+    assert "before its loads" in words(told["why"])
+    (made,) = elsewhere(machines, {1: found}, [], better=[found])
+    assert "no better" in words(made["why"]) and "before" not in words(made["why"])
     assert [*elsewhere(machines, {1: found}, [found])] == []
     # and one that is stopped says by what
     by = replace(evaluate(*demo("latch")).open[0], severity="stop")

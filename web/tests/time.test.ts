@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { Evaluation } from '../src/api/client'
-import { apart, longest, rowsOf, seconds, totalsOf, workingDays } from '../src/places/time/goes'
+import {
+  apart,
+  longest,
+  rowsOf,
+  seconds,
+  taktOf,
+  totalsOf,
+  workingDays,
+} from '../src/places/time/goes'
 
 const event = (kind: string, seconds: number, operation: string) => ({
   kind,
@@ -80,6 +88,11 @@ describe('where the seconds of a part go', () => {
     expect(workingDays('2026-12-04', '2026-12-07')).toBe(1) // over a weekend
     expect(workingDays('2026-12-05', '2026-12-06')).toBe(0)
     expect(workingDays('2026-12-07', '2026-12-01')).toBe(0)
+  })
+  it('has a takt from the days that are left', () => {
+    expect(taktOf(5, 8, 200)).toBe(720) // 40 hours for 200 parts
+    expect(taktOf(1, 8, 0)).toBe(28800)
+    expect([taktOf(0, 8, 200), taktOf(-2, 8, 200)]).toEqual([null, null])
   })
   it('reads short times in tenths and long ones as a clock', () => {
     expect([seconds(9.94), seconds(59.97), seconds(125)]).toEqual(['9.9 s', '1:00', '2:05'])

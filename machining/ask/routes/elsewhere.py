@@ -22,18 +22,23 @@ MILLED = Said(
 )
 LEFT = Said("Begun on it the part does not come out of what was planned.")
 UNKNOWN = Said("What was planned there has a question that could not be answered.")
-NO_BETTER = "The part comes out begun on it too, {batch} for the batch: no better at anything."
+NO_BETTER = "Begun on it the part comes out too, no better at anything: {batch} for the batch."
+AT_FIRST = (
+    "Begun on it the part comes out too, no better at anything: {batch} for the batch, before its"
+    " loads and its order were looked into."
+)
 
 
 def elsewhere(
     machines: Sequence[Machine],
     found: Mapping[int, Found | None],
     picked: Sequence[Found],
+    better: Sequence[Found] = (),
     skipped: Sequence[int] = (),
 ) -> Iterator[dict[str, Any]]:
     """One row for each of the ``machines`` that was looked at or ``skipped``, as it is told: which,
     why nothing is proposed there, and what it leaves. They are named by their turn: ``found`` is
-    what was planned, None where nothing was begun.
+    what was planned, None where nothing was begun; ``better`` what was made so.
     """
     proposed = {each.machine for each in picked}
     for turn, machine in enumerate(machines):
@@ -41,19 +46,21 @@ def elsewhere(
             why = MILLED if turns_work(machine) else TURNED
             yield {"machine": machine.name, "why": plain_said(why), "missed": []}
         elif turn in found and machine.key not in proposed:
-            yield {"machine": machine.name, **_came_to(found[turn])}
+            yield {"machine": machine.name, **_came_to(found[turn], better)}
 
 
-def _came_to(found: Found | None) -> dict[str, Any]:
-    if found is None or found.plain is None:
+def _came_to(found: Found | None, better: Sequence[Found]) -> dict[str, Any]:
+    if found is None:
         return {"why": plain_said(NOTHING), "missed": []}
-    return {"why": plain_said(_why(found)), "missed": found.plain["missed"]}
+    missed = found.plain["missed"] if found.plain is not None else []
+    return {"why": plain_said(_why(found, better)), "missed": missed}
 
 
-def _why(found: Found) -> Said:
+def _why(found: Found, better: Sequence[Found]) -> Said:
     told = found.told
     if found.whole:
-        return Said(NO_BETTER, {"batch": Shown(told.batch_s, "time")})
+        text = NO_BETTER if any(found is each for each in better) else AT_FIRST
+        return Said(text, {"batch": Shown(told.batch_s, "time")})
     if told.left:
         return LEFT
     stops = [each for each in stops_of(told) if each.key not in found.route.stopped]

@@ -142,7 +142,7 @@ class _Search:
         planner = self.planner
         among = self.every if self.better is None else self.better
         picked = characters(among, planner.bench.library)
-        rest = elsewhere(planner.able, self.found, picked, self.skipped)
+        rest = elsewhere(planner.able, self.found, picked, self.better or (), self.skipped)
         of = planner.plan, planner.begins.plan
         return {"proposals": told(picked, of, planner.bench), "elsewhere": [*rest]}
 

@@ -3,7 +3,7 @@ import { clock } from '../../ui/format'
 import { WhyOf } from '../../ui/WhyOf'
 import { useLibrary } from '../../api/hooks'
 import { useFrame } from '../frame'
-import { hours, workingDays } from './goes'
+import { hours, seconds, taktOf, workingDays } from './goes'
 import { Off } from './Off'
 
 // What all parts take: built once, proven once, then as many as were ordered.
@@ -77,6 +77,8 @@ function Due({ batch }: { batch: number }) {
   const left = workingDays(new Date().toISOString().slice(0, 10), job.due)
   const away = (answer.plan.outside ?? []).reduce((sum, step) => sum + (step.days ?? 0), 0)
   const needs = Math.ceil(batch / 3600 / shift) + away
+  const quantity = answer.plan.quantity ?? 1
+  const takt = taktOf(left - away, shift, quantity)
   return (
     <p className={`mt-2 ${needs > left ? 'text-red-edge' : 'text-ink-2'}`}>
       Due <span className="n">{job.due}</span>: <span className="n">{left}</span>{' '}
@@ -88,6 +90,13 @@ function Due({ batch }: { batch: number }) {
         </>
       )}
       {needs > left ? ': too late.' : '.'}
+      {takt !== null && (
+        <>
+          {' '}
+          The takt for that is <b className="n">{seconds(takt)}</b>, and so a part comes every{' '}
+          <b className="n">{seconds(batch / quantity)}</b>.
+        </>
+      )}
     </p>
   )
 }

@@ -127,6 +127,10 @@ export function workingDays(today: string, due: string): number {
   return days
 }
 
+// Seconds there are for each part where so many working days of a shift do for all; none where they are over.
+export const taktOf = (days: number, shiftHours: number, quantity: number): number | null =>
+  days > 0 ? (days * shiftHours * 3600) / Math.max(quantity, 1) : null
+
 // Seconds as they are read: tenths of short ones, a clock for long ones.
 export const seconds = (value: number) =>
   value < 59.95
