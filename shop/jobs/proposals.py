@@ -89,7 +89,7 @@ class ElsewhereOut(Schema):
 class ProposalsOut(Schema):
     """What was found so far, and the work on it; ``stale`` where the plan was changed since its
     ``draft`` was looked at. ``elsewhere`` are the other machines that were to be planned on, as far
-    as they were looked at.
+    as they were looked at; with ``nothing_left`` the setups that are there leave nothing to plan.
     """
 
     task: TaskOut | None
@@ -99,6 +99,7 @@ class ProposalsOut(Schema):
     afresh: bool
     proposals: list[ProposalOut]
     elsewhere: list[ElsewhereOut]
+    nothing_left: bool
 
 
 @router.get("/plans/{id}/proposals", response=ProposalsOut)
@@ -115,6 +116,7 @@ def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
         "afresh": about.get("afresh", False),
         "proposals": [{"buys": [], **each} for each in result.get("proposals", [])],
         "elsewhere": result.get("elsewhere", []),
+        "nothing_left": result.get("nothing_left", False),
     }
 
 

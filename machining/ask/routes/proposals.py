@@ -25,6 +25,7 @@ from .elsewhere import elsewhere
 from .plain import told
 from .planner import Planner
 from .route import Bench, Route, stops_of
+from .sides import unfinished
 
 LOADS = Said("Loads, and the order of their operations")
 
@@ -43,12 +44,14 @@ def propose(
     that none begins on. Once one is whole it is carried over to the others, and only where it does
     not go there they are planned anew. Setups that are there stay as they are, or go where it is
     planned ``afresh``. ``tell`` hears how far it is (share, words) and what is proposed so far; so
-    many ``hands`` of this machine plan at the same time. Raises OutOfRange for a part that nothing
-    is known of.
+    many ``hands`` of this machine plan at the same time. Of setups that leave nothing to plan that
+    alone is told. Raises OutOfRange for a part that nothing is known of.
     """
     begun = _begun(plan, library, afresh)
     bench = Bench(library, memo, taken=_ids(begun), kept=begun.setups)
-    bench.walk(begun)  # raises what it lacks
+    facts = bench.walk(begun)  # raises what it lacks
+    if begun.setups and not unfinished(facts, memo):
+        return {"proposals": [], "elsewhere": [], "nothing_left": True}
     before = bench.evaluate(begun)
     stopped = frozenset(each.key for each in stops_of(before))
     start = Route(begun, stopped=stopped, unknown=before.unknown)

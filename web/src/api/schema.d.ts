@@ -6729,7 +6729,7 @@ export interface components {
          * ProposalsOut
          * @description What was found so far, and the work on it; ``stale`` where the plan was changed since its
          *     ``draft`` was looked at. ``elsewhere`` are the other machines that were to be planned on, as far
-         *     as they were looked at.
+         *     as they were looked at; with ``nothing_left`` the setups that are there leave nothing to plan.
          */
         ProposalsOut: {
             /** Afresh */
@@ -6740,6 +6740,8 @@ export interface components {
             elsewhere: components["schemas"]["ElsewhereOut"][];
             /** Machines */
             machines: string[];
+            /** Nothing Left */
+            nothing_left: boolean;
             /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
             /** Stale */

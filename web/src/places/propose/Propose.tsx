@@ -88,4 +88,6 @@ const nothing = (data: Proposals): string =>
     ? data.task.message
     : data.task?.state === 'cancelled'
       ? 'Stopped before anything was proposed.'
-      : 'No machine that was tried holds and cuts anything of what is left.'
+      : data.nothing_left
+        ? 'The setups that are there leave nothing to plan.'
+        : 'No machine that was tried holds and cuts anything of what is left.'
