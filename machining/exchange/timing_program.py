@@ -1,67 +1,116 @@
-"""A program that a shop runs on a mill to time it: words of ISO 6983, every run after a stop."""
+"""A program that a shop runs on a machine to time it: words of ISO 6983, every run after a stop.
+
+Of a lathe X counts diameters, and controls write a way from where they are in one of two manners:
+after G91, or with U, V and W. A control that has the other one stops at the first word of it,
+before anything moves.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.motion.measured.runs import Run
 from machining.motion.measured.values import axis_of
-from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig
 
-BEFORE = (
-    "NOTHING ON THE TABLE, NO VISE. A SHORT TOOL OR NONE IN THE SPINDLE",
-    "JOG TO THE MIDDLE OF X AND Y AND WELL BELOW THE TOP OF Z",
+Ways = Literal["g91", "uvw"]  # how a control is told a way from where it is
+
+LAST = (
     "RAPIDS AT A QUARTER FIRST, A HAND AT THE STOP, THEN ALL OF IT AT 100 PERCENT",
     "THE MACHINE MAKERS MANUAL AND THE SHOPS RULES COME FIRST",
 )
+ON_MILL = (
+    "NOTHING ON THE TABLE, NO VISE. A SHORT TOOL OR NONE IN THE SPINDLE",
+    "JOG TO THE MIDDLE OF X AND Y AND WELL BELOW THE TOP OF Z",
+)
+ON_LATHE = (
+    "NOTHING IN THE CHUCK, NO BAR, SPINDLE STOPPED, SHORT TOOLS ONLY",
+    "TAILSTOCK, STEADY AND ANY SECOND SPINDLE OUT OF THE WAY",
+    "JOG TO WHERE THE TURRET STANDS FREE, {inwards} MM ON ALL SIDES",
+    "AND FROM THERE TO THE PLUS SIDE {x} MM OF RADIUS IN X, {y} MM IN Y, {z} MM IN Z",
+    "X COUNTS DIAMETERS HERE: NOT FOR A CONTROL THAT IS SET TO COUNT RADII",
+)
+INWARDS_MM = 20  # more than what is nearly round goes back past its start
 # what the machine's own cycles or buttons do
 BY_HAND = {
     "pallet": "CHANGE PALLETS {} TIMES BY HAND",
     "probe": "PUT THE PROBE IN AND HAVE IT PROBE ONE PLACE {} TIMES BY THE CONTROLS OWN CYCLE",
     "bar": "FEED THE BAR ON {} TIMES BY THE MACHINES OWN CYCLE",
 }
+BY_HAND_ON_LATHE = {
+    "change": "GO BETWEEN TWO STATIONS OF THE TURRET {} TIMES BY THE CONTROLS OWN WORDS",
+    "turn": "TURN THE SPINDLE AS AN AXIS {} TIMES BY THE CONTROLS OWN WORDS",
+}
 PLACES = 4
 
 
-class NotWritten(MachiningError):
-    """No program can be written for a machine of this kind."""
+@dataclass(frozen=True, slots=True)
+class Manner:
+    """How ways are written: by which ``names`` of X, Y and Z, so many times as long (a diameter is
+    twice its radius), and what stands before rapids and before feeds.
+    """
 
-    def __init__(self, machine: str) -> None:
-        super().__init__("machine", machine, "a machine whose spindle turns the tool")
-        self.args = (
-            f"No program is written for {machine}: its X counts diameters. Its runs are typed at"
-            " the machine.",
-        )
+    names: str
+    times: tuple[float, float, float]
+    rapids: str
+    feeds: str
+    begins: str
+
+    def words(self, step: Vector) -> str:
+        moved = zip(self.names, (step * self.times).round(PLACES).tolist(), strict=True)
+        return " ".join(f"{axis}{by:.4f}".rstrip("0").rstrip(".") for axis, by in moved if by)
 
 
-def program(rig: Rig, runs: Sequence[Run]) -> str:
-    """All runs, each after a stop that tells it. Raises NotWritten for one that turns its work."""
-    if rig.spindle.turns != "tool":
-        raise NotWritten(rig.machine.name)
-    return "\n".join([*_lines(rig, runs), ""])
+MILL = Manner("XYZ", (1.0, 1.0, 1.0), "G91 G61", "G91 G64", "G21 G17 G40 G49 G80")
+LATHE: dict[Ways, Manner] = {
+    "g91": Manner("XYZ", (2.0, 1.0, 1.0), "G91", "G91 G94", "G21 G18 G40"),
+    "uvw": Manner("UVW", (2.0, 1.0, 1.0), "", "G98", "G21 G18 G40"),
+}
 
 
-def _lines(rig: Rig, runs: Sequence[Run]) -> Iterator[str]:
+def program(rig: Rig, runs: Sequence[Run], ways: Ways = "g91") -> str:
+    """All runs, each after a stop that tells it; ``ways`` is how a lathe's control writes them."""
+    manner = LATHE[ways] if rig.spindle.turns == "work" else MILL
+    return "\n".join([*_lines(rig, runs, manner), ""])
+
+
+def _lines(rig: Rig, runs: Sequence[Run], manner: Manner) -> Iterator[str]:
     yield "%"
     yield f"({_said(f'times of {rig.machine.name}, {len(runs)} runs')})"
-    yield from (f"({each})" for each in BEFORE)
-    yield "G21 G17 G40 G49 G80"
+    yield from (f"({each})" for each in (*_before(runs, manner), *LAST))
+    yield manner.begins
     for number, run in enumerate(runs, 1):
         yield f"(RUN {number} OF {len(runs)}: {_said(run.what)}, {run.repeats} TIMES)"
         yield "M0 (START THE WATCH WITH THE CYCLE)"
-        yield from _of(run, rig)
+        yield from (line for line in _of(run, rig, manner) if line)
         yield "M0 (STOP THE WATCH, WRITE IT DOWN)"
-    yield "G90 G64"
+    if manner is MILL:
+        yield "G90 G64"
+    elif manner is LATHE["g91"]:
+        yield "G90"
     yield "M30"
     yield "%"
 
 
-def _of(run: Run, rig: Rig) -> Iterator[str]:
-    if run.kind == "spindle":
+def _before(runs: Sequence[Run], manner: Manner) -> Iterator[str]:
+    if manner is MILL:
+        yield from ON_MILL
+        return
+    far = np.max([each.points.max(axis=0) for each in runs], axis=0) + INWARDS_MM
+    room = {axis: f"{most:.0f}" for axis, most in zip("xyz", far, strict=True)}
+    yield from (each.format(inwards=INWARDS_MM, **room) for each in ON_LATHE)
+
+
+def _of(run: Run, rig: Rig, manner: Manner) -> Iterator[str]:
+    by_hand = BY_HAND if manner is MILL else BY_HAND | BY_HAND_ON_LATHE
+    if run.kind in by_hand:
+        yield f"({by_hand[run.kind].format(run.repeats)}, THEN GO ON)"
+    elif run.kind == "spindle":
         for _ in range(run.repeats):
             yield f"S{rig.spindle.max_rpm:.0f} M3"
             yield "M5"
@@ -75,29 +124,23 @@ def _of(run: Run, rig: Rig) -> Iterator[str]:
     elif run.kind == "turn":
         axis = axis_of(rig)
         name = axis.name if axis is not None else ""
-        yield "G91 G61"
+        yield manner.rapids
         for _ in range(run.repeats):
             yield f"G0 {name}{run.degrees:g}"
             yield f"G0 {name}-{run.degrees:g}"
-    elif run.kind in BY_HAND:
-        yield f"({BY_HAND[run.kind].format(run.repeats)}, THEN GO ON)"
     elif run.kind == "rapid":
-        yield "G91 G61"
-        steps = [_words(step) for step in np.diff(run.points, axis=0)]
+        yield manner.rapids
+        steps = [manner.words(step) for step in np.diff(run.points, axis=0)]
         for _ in range(run.repeats):
             yield from (f"G0 {words}" for words in steps)
     else:
-        yield "G91 G64"
-        words = [_words(step) for step in np.diff(run.path(run.repeats), axis=0)]
+        yield manner.feeds
+        words = [manner.words(step) for step in np.diff(run.path(run.repeats), axis=0)]
         yield f"G1 {words[0]} F{run.feed:.0f}"
         yield from words[1:]
 
 
-def _words(step: Vector) -> str:
-    moved = zip("XYZ", step.round(PLACES).tolist(), strict=True)
-    return " ".join(f"{axis}{value:.4f}".rstrip("0").rstrip(".") for axis, value in moved if value)
-
-
 def _said(text: str) -> str:
     """As any control shows it."""
-    return text.upper().replace("/", " PER ").replace("(", "").replace(")", "")
+    shown = text.upper().replace("/", " PER ").replace("°", " DEG")
+    return shown.replace("(", "").replace(")", "")

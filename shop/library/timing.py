@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from machining.exchange.timing_program import program
+from machining.exchange.timing_program import Ways, program
 from machining.motion.measured import Fitted, Run, Timed, Values, fit, names_of, runs_for
 from machining.motion.timing import Drive
 from machining.quantities.errors import Missing
@@ -45,11 +45,11 @@ class HasOut(Schema):
 
 
 class TimingOut(Schema):
-    """``program`` says whether one can be written."""
+    """Where the machine ``turns_work`` its program comes in two manners."""
 
     name: str
     revision: int
-    program: bool
+    turns_work: bool
     runs: list[RunOut]
     values: list[HasOut]
 
@@ -118,7 +118,7 @@ def timing(request: SignedIn, key: str) -> dict[str, Any]:
     return {
         "name": rig.machine.name,
         "revision": Item.objects.get(kind="machines", key=key).revision,
-        "program": rig.spindle.turns == "tool",
+        "turns_work": rig.spindle.turns == "work",
         "runs": [
             {
                 "id": run.id,
@@ -134,10 +134,12 @@ def timing(request: SignedIn, key: str) -> dict[str, Any]:
 
 
 @router.get("/library/machines/{key}/timing.nc", response={200: None})
-def timing_program(request: SignedIn, key: str) -> HttpResponse:
-    """The program that runs them, each after a stop."""
+def timing_program(request: SignedIn, key: str, ways: Ways = "g91") -> HttpResponse:
+    """The program that runs them, each after a stop; ``ways`` is how a lathe's control is told a
+    way from where it is.
+    """
     rig = _rig(key)
-    text = program(rig, runs_for(rig))
+    text = program(rig, runs_for(rig), ways)
     answer = HttpResponse(text, content_type="text/plain; charset=us-ascii")
     answer["Content-Disposition"] = f'attachment; filename="times-{rig.machine.key}.nc"'
     return answer

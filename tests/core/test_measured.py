@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from scipy.optimize import least_squares
 
-from machining.exchange.timing_program import NotWritten, program
+from machining.exchange.timing_program import program
 from machining.motion.measured import NAMES, Timed, Values, fit, names_of, runs_for
 from machining.motion.timing import Drive, path_time, rapid_time
 from machining.quantities.errors import Missing, OutOfRange
@@ -155,9 +155,9 @@ def test_the_program_runs_what_is_timed():
     assert "NOTHING ON THE TABLE" in text and max(map(len, text.splitlines())) < 100
 
 
-def _step(line):
-    found = dict(re.findall(r"([XYZ])(-?[\d.]+)", line))
-    return [float(found.get(axis, 0.0)) for axis in "XYZ"]
+def _step(line, names="XYZ"):
+    found = dict(re.findall(r"([XYZUVW])(-?[\d.]+)", line))
+    return [float(found.get(axis, 0.0)) for axis in names]
 
 
 def test_it_stays_inside_its_travel():
@@ -168,11 +168,34 @@ def test_it_stays_inside_its_travel():
         assert 10.0 < run.seconds(BEFORE, LIKE) < 60.0
 
 
-def test_none_is_written_for_a_machine_that_turns_its_work():
-    lathe = usual_rig(LIBRARY.machines["plover"])
-    with pytest.raises(NotWritten, match="counts diameters"):
-        program(lathe, runs_for(lathe))
-    assert {each.id for each in runs_for(lathe)} >= {"x-long", "z-long", "change"}
+@pytest.mark.parametrize(("ways", "names"), [("g91", "XYZ"), ("uvw", "UVW")])
+@pytest.mark.parametrize("key", ["plover", "gannet"])
+def test_of_a_lathe_x_counts_diameters_and_it_stays_where_it_may_be(key, ways, names):
+    lathe = usual_rig(LIBRARY.machines[key])
+    runs = runs_for(lathe)
+    text = program(lathe, runs, ways)
+    said = text.split("G21")[0]
+    room = [float(each) for each in re.findall(r"(\d+) MM (?:OF RADIUS )?IN [XYZ]", said)]
+    inwards = float(re.search(r"(\d+) MM ON ALL SIDES", said)[1])
+    at, moves = np.zeros(3), re.findall(r"^G?[01]? ?([XYZUVW]-?[\d.]+.*)$", text, re.MULTILINE)
+    assert len(moves) == sum(each.repeats * max(len(each.points) - 1, 0) for each in runs)
+    for line in moves:
+        assert not set(line) & (set("XYZUVW") - set(names))
+        at = at + np.array(_step(line, names)) * (0.5, 1.0, 1.0)
+        assert (at > -inwards).all() and (at < room).all()
+    assert np.abs(at).max() < 0.1
+    assert "start_s" not in names_of(lathe)
+    assert not re.search(r"^(S|T|M3$)", text, re.MULTILINE)  # nothing turns that nobody asked for
+    feeds = {"g91": "G91 G94", "uvw": "G98"}[ways]
+    assert text.count(f"\n{feeds}\n") == sum(each.kind == "feed" for each in runs)
+    assert ("G91" in text) == ("G90" in text) == (ways == "g91")
+
+
+def test_a_control_shows_every_program():
+    for machine in LIBRARY.machines.values():
+        rig = usual_rig(machine)
+        text = program(rig, runs_for(rig))
+        assert text.isascii() and max(map(len, text.splitlines())) < 100
 
 
 @pytest.mark.parametrize("id", ["squares", "rounds", "blocks"])

@@ -28,7 +28,7 @@ def by_watch():
 
 def test_what_is_run_is_told_with_what_is_expected(planner):
     told = planner.get(HERON)
-    assert told["program"] and told["name"] == "Heron"
+    assert not told["turns_work"] and told["name"] == "Heron"
     first = told["runs"][0]
     assert first["id"] == "x-long" and first["expected_s"] > 15 and first["seconds"] is None
     program = planner.client.get(f"/api{HERON}.nc")
@@ -67,8 +67,10 @@ def test_what_can_not_be_fitted_or_taken_is_refused(planner, operator):
     body = {"times": by_watch(), "names": ["nothing"], "revision": 1, "source": "by watch"}
     assert "nothing" in planner.post(f"{HERON}/take", body, 422)["sentence"]
     operator.post(f"{HERON}/take", {**body, "names": []}, 403)
-    lathe = planner.client.get("/api/library/machines/plover/timing.nc")
-    assert lathe.status_code == 422 and b"counts diameters" in lathe.content
+    lathe = "/api/library/machines/plover/timing.nc"
+    assert b"\nG0 U" in planner.client.get(lathe, {"ways": "uvw"}).content
+    assert planner.client.get(lathe, {"ways": "guessed"}).status_code == 422
+    assert b" DEG " in planner.client.get("/api/library/machines/curlew/timing.nc").content
 
 
 def test_what_saves_is_answered_with_edits_that_can_be_sent(planner, monkeypatch):

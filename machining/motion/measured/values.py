@@ -127,8 +127,8 @@ NAMES = tuple(Values.__dataclass_fields__)
 
 
 def names_of(rig: Rig) -> tuple[str, ...]:
-    """Those a machine has."""
-    lacks = set[str]()
+    """Those a machine has and a run tells: nobody starts a spindle with an empty chuck for it."""
+    lacks = set[str]() if rig.spindle.turns == "tool" else {"start_s"}
     if axis_of(rig) is None:
         lacks |= {"turn_deg_s", "clamp_s"}
     if pallet_change_s(rig) is None:

@@ -243,7 +243,8 @@ export interface paths {
         };
         /**
          * Timing Program
-         * @description The program that runs them, each after a stop.
+         * @description The program that runs them, each after a stop; ``ways`` is how a lathe's control is told a
+         *     way from where it is.
          */
         get: operations["shop_library_timing_timing_program"];
         put?: never;
@@ -9053,17 +9054,17 @@ export interface components {
         };
         /**
          * TimingOut
-         * @description ``program`` says whether one can be written.
+         * @description Where the machine ``turns_work`` its program comes in two manners.
          */
         TimingOut: {
             /** Name */
             name: string;
-            /** Program */
-            program: boolean;
             /** Revision */
             revision: number;
             /** Runs */
             runs: components["schemas"]["RunOut"][];
+            /** Turns Work */
+            turns_work: boolean;
             /** Values */
             values: components["schemas"]["HasOut"][];
         };
@@ -12454,7 +12455,9 @@ export interface operations {
     };
     shop_library_timing_timing_program: {
         parameters: {
-            query?: never;
+            query?: {
+                ways?: "g91" | "uvw";
+            };
             header?: never;
             path: {
                 key: string;

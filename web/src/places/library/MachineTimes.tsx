@@ -70,7 +70,7 @@ function Timed({ machine, timing }: { machine: string; timing: Timing }) {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_480px]">
       <section aria-label="Runs" className="px-6 py-4">
-        <Head name={timing.name} machine={machine} program={timing.program} />
+        <Head name={timing.name} machine={machine} turnsWork={timing.turns_work} />
         <table className="w-full border-t border-ink">
           <thead className="text-small text-ink-2">
             <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1.5 [&>th]:pr-3">
@@ -141,7 +141,8 @@ function Timed({ machine, timing }: { machine: string; timing: Timing }) {
   )
 }
 
-function Head({ name, machine, program }: { name: string; machine: string; program: boolean }) {
+function Head({ name, machine, turnsWork }: { name: string; machine: string; turnsWork: boolean }) {
+  const program = `/api/library/machines/${machine}/timing.nc`
   return (
     <>
       <div className="mb-2 flex items-baseline gap-4">
@@ -149,18 +150,32 @@ function Head({ name, machine, program }: { name: string; machine: string; progr
         <Link className="link" to={`/library/machines/${machine}`}>
           Its record
         </Link>
-        {program && (
-          <a className="link" href={`/api/library/machines/${machine}/timing.nc`}>
+        {turnsWork ? (
+          <span>
+            The program that runs them{' '}
+            <a className="link" href={`${program}?ways=g91`}>
+              with G91
+            </a>
+            {' or '}
+            <a className="link" href={`${program}?ways=uvw`}>
+              with U, V, W
+            </a>
+          </span>
+        ) : (
+          <a className="link" href={program}>
             The program that runs them
           </a>
         )}
       </div>
       <p className="mb-3 max-w-[78ch] text-ink-2">
-        Nothing on the table, all overrides at 100 %, a hand at the stop the first time; the maker’s
-        manual and the shop’s rules come first. Start the watch with the cycle, stop it with the
-        last move, write down seconds.
-        {!program &&
-          ' No program is written for a machine that turns its work: its X counts diameters.'}
+        {turnsWork
+          ? 'Nothing in the chuck, no bar, the spindle stopped, the turret well away from all that stands there'
+          : 'Nothing on the table'}
+        , all overrides at 100 %, a hand at the stop the first time; the maker’s manual and the
+        shop’s rules come first. Start the watch with the cycle, stop it with the last move, write
+        down seconds.
+        {turnsWork &&
+          ' Take the program in the words that this control has for a way from where it is; one that has the other stops at the first of them. X counts diameters in it. Its turret, its spindle as an axis and its bar go by their own words; what the spindle takes to its speed is typed into the record: nobody starts it for this with an empty chuck.'}
       </p>
     </>
   )
