@@ -1,8 +1,8 @@
 """A program that a shop runs on a machine to time it: words of ISO 6983, every run after a stop.
 
 Of a lathe X counts diameters, and controls write a way from where they are in one of two manners:
-after G91, or with U, V and W. A control that has the other one stops at the first word of it,
-before anything moves.
+after G91, or with U, V and W. A control that has the other one should refuse the first word of it;
+that it did not is seen where its first moves are stepped through.
 """
 
 from __future__ import annotations
@@ -32,8 +32,9 @@ ON_LATHE = (
     "NOTHING IN THE CHUCK, NO BAR, SPINDLE STOPPED, SHORT TOOLS ONLY",
     "TAILSTOCK, STEADY AND ANY SECOND SPINDLE OUT OF THE WAY",
     "JOG TO WHERE THE TURRET STANDS FREE, {inwards} MM ON ALL SIDES",
-    "AND FROM THERE TO THE PLUS SIDE {x} MM OF RADIUS IN X, {y} MM IN Y, {z} MM IN Z",
+    "AND FROM THERE TO THE PLUS SIDE {room}",
     "X COUNTS DIAMETERS HERE: NOT FOR A CONTROL THAT IS SET TO COUNT RADII",
+    "FIRST BLOCK BY BLOCK: OUT IN X BY {first} MM OF RADIUS AND BACK TO THE START. ELSE STOP",
 )
 INWARDS_MM = 20  # more than what is nearly round goes back past its start
 # what the machine's own cycles or buttons do
@@ -52,7 +53,7 @@ PLACES = 4
 @dataclass(frozen=True, slots=True)
 class Manner:
     """How ways are written: by which ``names`` of X, Y and Z, so many times as long (a diameter is
-    twice its radius), and what stands before rapids and before feeds.
+    twice its radius), and what stands before rapids, before feeds, and at its begin and end.
     """
 
     names: str
@@ -60,16 +61,17 @@ class Manner:
     rapids: str
     feeds: str
     begins: str
+    ends: str
 
     def words(self, step: Vector) -> str:
         moved = zip(self.names, (step * self.times).round(PLACES).tolist(), strict=True)
         return " ".join(f"{axis}{by:.4f}".rstrip("0").rstrip(".") for axis, by in moved if by)
 
 
-MILL = Manner("XYZ", (1.0, 1.0, 1.0), "G91 G61", "G91 G64", "G21 G17 G40 G49 G80")
+MILL = Manner("XYZ", (1.0, 1.0, 1.0), "G91 G61", "G91 G64", "G21 G17 G40 G49 G80", "G90 G64")
 LATHE: dict[Ways, Manner] = {
-    "g91": Manner("XYZ", (2.0, 1.0, 1.0), "G91", "G91 G94", "G21 G18 G40"),
-    "uvw": Manner("UVW", (2.0, 1.0, 1.0), "", "G98", "G21 G18 G40"),
+    "g91": Manner("XYZ", (2.0, 1.0, 1.0), "G91", "G91 G94", "G21 G18 G40", "G90"),
+    "uvw": Manner("UVW", (2.0, 1.0, 1.0), "", "G98", "G21 G18 G40", ""),
 }
 
 
@@ -82,28 +84,27 @@ def program(rig: Rig, runs: Sequence[Run], ways: Ways = "g91") -> str:
 def _lines(rig: Rig, runs: Sequence[Run], manner: Manner) -> Iterator[str]:
     yield "%"
     yield f"({_said(f'times of {rig.machine.name}, {len(runs)} runs')})"
-    yield from (f"({each})" for each in (*_before(runs, manner), *LAST))
+    before = ON_MILL if manner is MILL else _on_lathe(runs, rig)
+    yield from (f"({each})" for each in (*before, *LAST))
     yield manner.begins
     for number, run in enumerate(runs, 1):
         yield f"(RUN {number} OF {len(runs)}: {_said(run.what)}, {run.repeats} TIMES)"
         yield "M0 (START THE WATCH WITH THE CYCLE)"
         yield from (line for line in _of(run, rig, manner) if line)
         yield "M0 (STOP THE WATCH, WRITE IT DOWN)"
-    if manner is MILL:
-        yield "G90 G64"
-    elif manner is LATHE["g91"]:
-        yield "G90"
+    if manner.ends:
+        yield manner.ends
     yield "M30"
     yield "%"
 
 
-def _before(runs: Sequence[Run], manner: Manner) -> Iterator[str]:
-    if manner is MILL:
-        yield from ON_MILL
-        return
+def _on_lathe(runs: Sequence[Run], rig: Rig) -> Iterator[str]:
     far = np.max([each.points.max(axis=0) for each in runs], axis=0) + INWARDS_MM
-    room = {axis: f"{most:.0f}" for axis, most in zip("xyz", far, strict=True)}
-    yield from (each.format(inwards=INWARDS_MM, **room) for each in ON_LATHE)
+    travel = rig.carrier.travel
+    ways = zip(("OF RADIUS IN X", "IN Y", "IN Z"), far, (travel.x, travel.y, travel.z), strict=True)
+    room = ", ".join(f"{most:.0f} MM {words}" for words, most, has in ways if has > 0.0)
+    first = f"{runs[0].points.max():g}"
+    yield from (each.format(inwards=INWARDS_MM, room=room, first=first) for each in ON_LATHE)
 
 
 def _of(run: Run, rig: Rig, manner: Manner) -> Iterator[str]:

@@ -184,6 +184,7 @@ def test_of_a_lathe_x_counts_diameters_and_it_stays_where_it_may_be(key, ways, n
         at = at + np.array(_step(line, names)) * (0.5, 1.0, 1.0)
         assert (at > -inwards).all() and (at < room).all()
     assert np.abs(at).max() < 0.1
+    assert f"OUT IN X BY {runs[0].points.max():g} MM OF RADIUS" in said
     assert "start_s" not in names_of(lathe)
     assert not re.search(r"^(S|T|M3$)", text, re.MULTILINE)  # nothing turns that nobody asked for
     feeds = {"g91": "G91 G94", "uvw": "G98"}[ways]

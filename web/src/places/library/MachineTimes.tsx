@@ -175,7 +175,7 @@ function Head({ name, machine, turnsWork }: { name: string; machine: string; tur
         shop’s rules come first. Start the watch with the cycle, stop it with the last move, write
         down seconds.
         {turnsWork &&
-          ' Take the program in the words that this control has for a way from where it is; one that has the other stops at the first of them. X counts diameters in it. Its turret, its spindle as an axis and its bar go by their own words; what the spindle takes to its speed is typed into the record: nobody starts it for this with an empty chuck.'}
+          ' Take the program in the words that this control has for a way from where it is; one that has the other should refuse the first of them, so step through the first moves block by block. X counts diameters in it. Its turret, its spindle as an axis and its bar go by their own words; what the spindle takes to its speed is typed into the record: nobody starts it for this with an empty chuck.'}
       </p>
     </>
   )
